@@ -1,0 +1,143 @@
+// mossbed-cli: the core without a window. Errors go to standard error, one sentence a line.
+#include <fmt/format.h>
+
+#include <CLI/CLI.hpp>
+#include <cstdio>
+
+#include "core/file/model_file.h"
+#include "core/file/results_file.h"
+#include "core/file/schema.h"
+#include "core/model/validate.h"
+#include "core/solve/solve.h"
+
+using namespace mossbed;
+
+namespace {
+
+void tell(const Problem& p) { fmt::print(stderr, "{}{}\n", p.severity == Severity::warning ? "warning: " : "", p.sentence()); }
+
+// The model and its text, or nothing after the faults were told.
+std::optional<std::pair<Model, std::string>> read(const std::string& path) {
+    std::string text;
+    try {
+        text = read_text(path);
+    } catch (const Trouble& t) {
+        tell(t.problem);
+        return {};
+    }
+    Loaded l = read_model(text);
+    for (const Problem& p : l.problems) tell(p);
+    if (!l.model) return {};
+    return std::pair{std::move(*l.model), std::move(text)};
+}
+
+std::shared_ptr<const Answer> solve_or_tell(const Model& m, const SolveOptions& options) {
+    try {
+        auto a = solve(m, options);
+        for (const Problem& p : a->problems) tell(p);
+        for (const CombinationAnswer& c : a->combinations)
+            if (!c.explanation.empty()) fmt::print(stderr, "combination {}: {}\n", c.combination.id, c.explanation);
+        return a;
+    } catch (const Trouble& t) {
+        for (const Problem& p : problems_of(m)) tell(p);
+        if (!has_errors(problems_of(m))) tell(t.problem);
+    } catch (const std::exception& e) {
+        fmt::print(stderr, "the model cannot be solved: {}.\n", e.what());
+    }
+    return nullptr;
+}
+
+int run_solve(const std::string& model, const std::string& out, const SolveOptions& options) {
+    const auto m = read(model);
+    if (!m) return 2;
+    const auto a = solve_or_tell(m->first, options);
+    if (!a) return 2;
+    try {
+        save_text(write_results(*a, m->second), out);
+    } catch (const Trouble& t) {
+        tell(t.problem);
+        return 2;
+    }
+    return 0;
+}
+
+std::string amount(double v, const std::string& unit) {
+    if (unit == "kPa" || unit == "mm²" || unit == "kN" || unit == "mm²/m") return fmt::format("{:.0f}", v);
+    if (unit == "mm") return fmt::format("{:.1f}", v);
+    if (unit.empty() && v != 0 && std::abs(v) < 0.02) return fmt::format("1/{:.0f}", 1 / v);
+    return fmt::format("{:.2f}", v);
+}
+
+int run_check(const std::string& model, const std::string& json) {
+    const auto m = read(model);
+    if (!m) return 2;
+    const auto a = solve_or_tell(m->first, {});
+    if (!a) return 2;
+    fmt::print("{}\n\nLoads by case (kN down; kN·m about the origin)\n", a->model->title);
+    for (const CaseTotal& c : a->cases)
+        fmt::print("  {:<12} Fz {:>10.1f}   Mx {:>11.1f}   My {:>11.1f}{}{}\n", c.id, c.on_slab.Fz, c.on_slab.Mx, c.on_slab.My,
+                   c.self_weight > 0 ? fmt::format("   self-weight {:.1f}", c.self_weight) : "", c.uplift > 0 ? fmt::format("   water up {:.1f}", c.uplift) : "");
+    fmt::print("\nCombinations\n");
+    for (const CombinationAnswer& c : a->combinations)
+        if (c.is_solved())
+            fmt::print("  {:<12} {:<9} {:>5.0f} kPa largest, {:>3.0f} % in contact, equilibrium error {:.1e}\n", c.combination.id, c.combination.purpose, c.max_pressure,
+                       100 * c.contact_ratio, c.equilibrium_error);
+        else
+            fmt::print("  {:<12} {:<9} {}: {}\n", c.combination.id, c.combination.purpose, name_of(c.ending), c.explanation);
+    fmt::print("\nChecks, worst first\n");
+    bool over = false;
+    for (const Row& r : a->checks) {
+        over |= r.status == Status::over;
+        std::string numbers;
+        if (r.value && r.limit) numbers = fmt::format("{} / {} {}", amount(*r.value, r.unit), amount(*r.limit, r.unit), r.unit);
+        else if (r.value) numbers = fmt::format("{} {}", amount(*r.value, r.unit), r.unit);
+        fmt::print("  {:<11} {:>6}  {:<30} {:<24} {:<8} {}\n", name_of(r.status), r.utilisation ? fmt::format("{:.2f}", *r.utilisation) : "", r.title, numbers,
+                   r.combination, r.note);
+    }
+    fmt::print("\nMesh: {} nodes, {} cells, {:.0f} % quadrilaterals, smallest angle {:.0f}°, worst aspect {:.1f}. Solved in {:.2f} s.\n", a->quality.nodes,
+               a->quality.elements, 100 * a->quality.quad_share, a->quality.smallest_angle, a->quality.worst_aspect, a->seconds);
+    if (!json.empty()) {
+        try {
+            save_text(write_checks(*a), json);
+        } catch (const Trouble& t) {
+            tell(t.problem);
+            return 2;
+        }
+    }
+    return over ? 1 : 0;
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+    CLI::App app{"Moss Bed: rafts and mats on springs, without a window."};
+    app.require_subcommand(1);
+    std::string model, out, json;
+    SolveOptions options;
+    int code = 0;
+
+    auto* s = app.add_subcommand("solve", "Mesh and solve MODEL and write the results file. Exit 0 when it was read and meshed, else 2.");
+    s->add_option("MODEL", model, "a .mossbed file")->required();
+    s->add_option("--out", out, "results file to write")->required();
+    s->add_option("--combination", options.combinations, "solve this combination only (may be given again)");
+    s->add_option("--mesh-size", options.mesh_size, "element size in m instead of the model's")->check(CLI::PositiveNumber);
+    s->callback([&] { code = run_solve(model, out, options); });
+
+    auto* c = app.add_subcommand("check", "Solve MODEL and print its ledger. Exit 0: all pass; 1: something is over its limit or has no equilibrium; 2: it cannot be read or meshed.");
+    c->add_option("MODEL", model, "a .mossbed file")->required();
+    c->add_option("--json", json, "also write the checks to this file");
+    c->callback([&] { code = run_check(model, json); });
+
+    bool results = false;
+    auto* schema = app.add_subcommand("schema", "Print the JSON Schema of the model file.");
+    schema->add_flag("--results", results, "of the results file instead");
+    schema->callback([&] { std::fputs(results ? results_schema_text() : model_schema_text(), stdout); });
+
+    try {
+        app.parse(argc, argv);
+    } catch (const CLI::ParseError& e) {
+        const int r = app.exit(e);
+        return r == 0 ? 0 : 2;
+    }
+    return code;
+}

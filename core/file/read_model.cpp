@@ -1,0 +1,343 @@
+#include <nlohmann/json.hpp>
+#include <set>
+#include <valijson/adapters/nlohmann_json_adapter.hpp>
+#include <valijson/schema.hpp>
+#include <valijson/schema_parser.hpp>
+#include <valijson/validation_results.hpp>
+#include <valijson/validator.hpp>
+
+#include "core/file/model_fields.h"
+#include "core/file/model_file.h"
+#include "core/file/schema.h"
+
+namespace mossbed {
+namespace {
+
+using nlohmann::json;
+
+std::string shown(const json& j) {
+    std::string s = j.dump();
+    return s.size() > 40 ? s.substr(0, 37) + "..." : s;
+}
+
+// Reads the keys of one object; what is missing keeps its default, what is unknown is kept as text.
+class Reader {
+  public:
+    Reader(const json& j, std::string path, Keys& keys, std::vector<Problem>& problems)
+        : j_(j), path_(std::move(path)), keys_(keys), problems_(problems) {}
+
+    template <class T> void operator()(const char* key, T& out) {
+        known_.insert(key);
+        if (auto it = j_.find(key); it != j_.end()) {
+            keys_[key] = "";
+            read(*it, at(key), out);
+        }
+    }
+    void id(std::string& out) {
+        known_.insert("id");
+        const auto it = j_.find("id");
+        if (it == j_.end() || !it->is_string() || it->get<std::string>().empty())
+            fault(path_, "it has no id", "give it a \"id\" that is a text of its own");
+        else
+            out = it->get<std::string>();
+    }
+    void choice(const char* key, std::string& out, file::Words allowed) {
+        (*this)(key, out);
+        if (std::none_of(allowed.begin(), allowed.end(), [&](const char* a) { return out == a; })) {
+            std::string list;
+            for (const char* a : allowed) list += (list.empty() ? "" : ", ") + ("\"" + std::string(a) + "\"");
+            fault(at(key), "\"" + out + "\" is not one of the words known here", "write one of " + list);
+        }
+    }
+    void raw(const char* key, std::string& out) {
+        known_.insert(key);
+        if (auto it = j_.find(key); it != j_.end()) {
+            keys_[key] = "";
+            if (!it->is_object()) fault(at(key), "an object is expected here", "write { … }");
+            out = it->dump();
+        }
+    }
+    template <class F> void group(const char* key, Keys& keys, F each) {
+        known_.insert(key);
+        const auto it = j_.find(key);
+        if (it == j_.end()) return;
+        if (!it->is_object()) return fault(at(key), "an object is expected here, not " + shown(*it), "write { … }");
+        Reader inner(*it, at(key), keys, problems_);
+        each(inner);
+        inner.keep_unknown();
+    }
+    void keep_unknown() {
+        for (auto it = j_.begin(); it != j_.end(); ++it)
+            if (!known_.count(it.key())) {
+                keys_[it.key()] = it->dump();
+                problems_.push_back({"this version does not know the key \"" + it.key() + "\"",
+                                     path_.empty() ? "the file" : path_, "it is kept as it is", Severity::warning, {}});
+            }
+    }
+    void know(std::initializer_list<const char*> keys) { known_.insert(keys.begin(), keys.end()); }
+
+  private:
+    std::string at(const std::string& key) const { return path_.empty() ? key : path_ + "." + key; }
+    void fault(const std::string& where, const std::string& what, const std::string& mend) {
+        problems_.push_back({what, where, mend, Severity::error, {}});
+    }
+    void expected(const std::string& where, const char* thing, const json& got, const char* mend) {
+        fault(where, std::string(thing) + " is expected here, not " + shown(got), mend);
+    }
+
+    void read(const json& j, const std::string& w, double& out) {
+        if (!j.is_number() || !std::isfinite(j.get<double>()))
+            expected(w, "a number", j, "write a plain number with a decimal point and without quotes or unit");
+        else
+            out = j.get<double>();
+    }
+    void read(const json& j, const std::string& w, bool& out) {
+        if (!j.is_boolean()) return expected(w, "true or false", j, "write true or false without quotes");
+        out = j.get<bool>();
+    }
+    void read(const json& j, const std::string& w, std::string& out) {
+        if (j.is_null()) return;
+        if (!j.is_string()) return expected(w, "a text", j, "put it in quotes");
+        out = j.get<std::string>();
+    }
+    template <class T> void read(const json& j, const std::string& w, std::optional<T>& out) {
+        if (j.is_null()) {
+            out.reset();
+            return;
+        }
+        T value{};
+        read(j, w, value);
+        out = value;
+    }
+    void read(const json& j, const std::string& w, Point& out) {
+        if (!j.is_array() || j.size() != 2) return expected(w, "a point [x, y]", j, "write two numbers in m");
+        read(j[0], w + "[0]", out.x);
+        read(j[1], w + "[1]", out.y);
+    }
+    void read(const json& j, const std::string& w, Face& out) {
+        if (j == "top") out = Face::top;
+        else if (j == "bottom") out = Face::bottom;
+        else expected(w, "\"top\" or \"bottom\"", j, "write one of the two");
+    }
+    void read(const json& j, const std::string& w, Direction& out) {
+        if (j == "x") out = Direction::x;
+        else if (j == "y") out = Direction::y;
+        else expected(w, "\"x\" or \"y\"", j, "write one of the two");
+    }
+    template <class T> void read(const json& j, const std::string& w, std::vector<T>& out) {
+        if (!j.is_array()) return expected(w, "a list [ … ]", j, "write [ ] round it");
+        out.clear();
+        for (size_t i = 0; i < j.size(); ++i) {
+            T item{};
+            read(j[i], w + named(j[i], i), item);
+            out.push_back(std::move(item));
+        }
+    }
+    template <class T, size_t N> void read(const json& j, const std::string& w, std::array<T, N>& out) {
+        if (!j.is_array() || j.size() != N)
+            return expected(w, ("a list of " + std::to_string(N)).c_str(), j, "write just so many");
+        for (size_t i = 0; i < N; ++i) read(j[i], w + "[" + std::to_string(i) + "]", out[i]);
+    }
+    void read(const json& j, const std::string& w, std::map<std::string, double>& out) {
+        if (!j.is_object()) return expected(w, "an object { case: factor }", j, "write { \"G\": 1.0 } or the like");
+        out.clear();
+        for (auto it = j.begin(); it != j.end(); ++it) read(*it, w + "." + it.key(), out[it.key()]);
+    }
+    void read(const json& j, const std::string& w, Bars& out) {
+        if (j.is_null()) return;
+        Keys unknown;
+        Reader r(j.is_object() ? j : empty(), w, unknown, problems_);
+        if (!j.is_object()) expected(w, "{ diameter, spacing }", j, "write { \"diameter\": 16, \"spacing\": 200 }");
+        r("diameter", out.diameter);
+        r("spacing", out.spacing);
+        if (out.diameter.has_value() != out.spacing.has_value())
+            fault(w, "bars need both a diameter and a spacing", "state both in mm, or neither to have them chosen");
+    }
+    void read(const json& j, const std::string& w, Outline& out) {
+        if (j.is_array()) {
+            Polygon p;
+            read(j, w, p);
+            out = p;
+        } else if (j.is_object() && j.contains("circle") && j["circle"].is_object()) {
+            Circle c;
+            Keys unknown;
+            Reader r(j["circle"], w + ".circle", unknown, problems_);
+            r("centre", c.centre), r("radius", c.radius);
+            out = c;
+        } else if (j.is_object() && j.contains("ring") && j["ring"].is_object()) {
+            Ring g;
+            Keys unknown;
+            Reader r(j["ring"], w + ".ring", unknown, problems_);
+            r("centre", g.centre), r("inner", g.inner), r("outer", g.outer);
+            out = g;
+        } else {
+            expected(w, "a list of points, a circle or a ring", j, "write [[x, y], …] in m");
+        }
+    }
+    void read(const json& j, const std::string& w, LoadItem& out) {
+        if (!j.is_object()) return expected(w, "a load item { … }", j, "write an object");
+        Reader r(j, w, out.keys, problems_);
+        if (j.contains("column")) {
+            ColumnLoad l;
+            r("column", l.column), r("N", l.N), r("Mx", l.Mx), r("My", l.My), r("Hx", l.Hx), r("Hy", l.Hy);
+            out.load = l;
+        } else if (j.contains("point")) {
+            PointLoad l;
+            r("point", l.at), r("N", l.N), r("Mx", l.Mx), r("My", l.My);
+            out.load = l;
+        } else if (j.contains("line")) {
+            LineLoad l;
+            r("line", l.path), r("q", l.q);
+            out.load = l;
+        } else if (j.contains("wall")) {
+            WallLoad l;
+            r("wall", l.wall), r("q", l.q);
+            out.load = l;
+        } else if (j.contains("rib")) {
+            RibLoad l;
+            r("rib", l.rib), r("q", l.q);
+            out.load = l;
+        } else if (j.contains("area")) {
+            AreaLoad l;
+            r("area", l.outline), r("p", l.p);
+            out.load = l;
+        } else if (j.contains("slab")) {
+            SlabLoad l;
+            r.know({"slab"});
+            r("p", l.p);
+            out.load = l;
+        } else if (j.contains("uplift_to_level")) {
+            Uplift l;
+            r("uplift_to_level", l.to_level);
+            out.load = l;
+        } else {
+            fault(w, "this load item names no place",
+                  "give it one of column, point, line, wall, rib, area, slab or uplift_to_level");
+        }
+        r.keep_unknown();
+    }
+    template <class T> void read(const json& j, const std::string& w, T& out) {
+        if (!j.is_object()) return expected(w, "an object { … }", j, "write { } round its keys");
+        Reader r(j, w, out.keys, problems_);
+        file::fields(r, out);
+        r.keep_unknown();
+    }
+
+    static std::string named(const json& j, size_t i) {
+        if (j.is_object())
+            if (auto it = j.find("id"); it != j.end() && it->is_string()) return "[" + it->get<std::string>() + "]";
+        return "[" + std::to_string(i) + "]";
+    }
+    static const json& empty() {
+        static const json e = json::object();
+        return e;
+    }
+
+    const json& j_;
+    std::string path_;
+    Keys& keys_;
+    std::vector<Problem>& problems_;
+    std::set<std::string> known_;
+};
+
+// The schema is the last word: what the reader let pass but the schema does not is reported in general terms.
+void check_against_schema(const json& j, std::vector<Problem>& problems) {
+    static const valijson::Schema* schema = [] {
+        auto* s = new valijson::Schema;
+        const json text = json::parse(model_schema_text());
+        valijson::SchemaParser().populateSchema(valijson::adapters::NlohmannJsonAdapter(text), *s);
+        return s;
+    }();
+    valijson::Validator validator;
+    valijson::ValidationResults results;
+    if (validator.validate(*schema, valijson::adapters::NlohmannJsonAdapter(j), &results)) return;
+    // The deepest place says most; the outer ones only repeat that something inside is wrong.
+    valijson::ValidationResults::Error error, deepest;
+    while (results.popError(error))
+        if (error.context.size() >= deepest.context.size()) deepest = error;
+    std::string where;
+    for (std::string c : deepest.context) {
+        if (c == "<root>") continue;
+        if (c.size() > 2 && c.front() == '[' && c[1] != '"' && !isdigit(c[1])) c = c.substr(1, c.size() - 2);
+        where += (where.empty() || c.front() == '[' ? "" : ".") + c;
+    }
+    problems.push_back({"the value does not fit the format: " + deepest.description, where,
+                        "compare with docs/format or `mossbed-cli schema`", Severity::error, {}});
+}
+
+std::string place_in(const std::string& text, size_t byte) {
+    const size_t end = std::min(byte, text.size());
+    const auto line = 1 + std::count(text.begin(), text.begin() + long(end), '\n');
+    const size_t start = end == 0 ? std::string::npos : text.rfind('\n', end - 1);
+    return "line " + std::to_string(line) + ", column " +
+           std::to_string(start == std::string::npos ? end : end - start - 1);
+}
+
+std::optional<json> parse(const std::string& text, std::vector<Problem>& problems) {
+    const size_t first = text.find_first_not_of(" \t\r\n\xEF\xBB\xBF");
+    if (first == std::string::npos || text[first] != '{') {
+        problems.push_back({text.empty() ? "the file is empty" : "the file is not a Moss Bed model: it does not start with {",
+                            "the file", "open a file that Moss Bed wrote, or one as docs/format describes", Severity::error, {}});
+        return {};
+    }
+    struct TooDeep {};
+    try {
+        return json::parse(text.begin() + long(first), text.end(), [](int depth, json::parse_event_t, json&) {
+            if (depth > 64) throw TooDeep{};
+            return true;
+        });
+    } catch (const json::parse_error& e) {
+        const size_t at = first + e.byte;
+        const bool cut = at >= text.find_last_not_of(" \t\r\n\0") + 1;
+        problems.push_back({cut ? "the file ends in the middle: it seems to be cut off" : "the text is not JSON from here on",
+                            place_in(text, at),
+                            cut ? "take the copy beside it or an older one" : "mend or remove what stands there",
+                            Severity::error, {}});
+    } catch (const json::exception&) {
+        problems.push_back({"a number is too large to be read", "the file", "write numbers below 1e300", Severity::error, {}});
+    } catch (const TooDeep&) {
+        problems.push_back({"lists or objects are nested more than 64 deep", "the file", "open a file as docs/format describes", Severity::error, {}});
+    }
+    return {};
+}
+
+}  // namespace
+
+Loaded read_model(const std::string& text) {
+    Loaded out;
+    const auto j = parse(text, out.problems);
+    if (!j) return out;
+    auto refuse = [&](const char* where, const std::string& what, const std::string& mend) {
+        out.problems.push_back({what, where, mend, Severity::error, {}});
+        return out;
+    };
+    if (!j->contains("format") || (*j)["format"] != "mossbed")
+        return refuse("format", "this JSON file is not a Moss Bed model", "its \"format\" must be \"mossbed\"");
+    const auto version = j->find("version");
+    if (version == j->end() || !version->is_number_integer())
+        return refuse("version", "the version is missing", "write \"version\": 1");
+    if (*version != 1)
+        return refuse("version", "the file has version " + version->dump() + ", this program reads version 1",
+                      "open it with a newer Moss Bed");
+    if (!j->contains("slab") || !(*j)["slab"].is_object() || !(*j)["slab"].contains("outline"))
+        return refuse("slab.outline", "the slab has no outline", "give it a list of points, a circle or a ring");
+
+    Model m;
+    Reader r(*j, "", m.keys, out.problems);
+    r.know({"format", "version"});
+    file::fields(r, m);
+    r.keep_unknown();
+    if (!has_errors(out.problems)) check_against_schema(*j, out.problems);
+    if (!has_errors(out.problems)) out.model = std::move(m);
+    return out;
+}
+
+Loaded load_model(const std::string& path) {
+    try {
+        return read_model(read_text(path));
+    } catch (const Trouble& t) {
+        return {{}, {t.problem}};
+    }
+}
+
+}  // namespace mossbed

@@ -1,0 +1,205 @@
+#include <fcntl.h>
+#include <sys/stat.h>
+#include <unistd.h>
+
+#include <cerrno>
+#include <cstring>
+#include <fstream>
+#include <nlohmann/json.hpp>
+
+#include "core/file/model_fields.h"
+#include "core/file/model_file.h"
+
+namespace mossbed {
+namespace {
+
+using json = nlohmann::ordered_json;
+
+template <class T> json to_json(const T& thing);
+template <class T> json to_json(const std::vector<T>& v);
+json to_json(double v) { return v == std::floor(v) && std::abs(v) < 1e15 ? json(int64_t(v)) : json(v); }
+json to_json(bool v) { return v; }
+json to_json(const std::string& v) { return v; }
+json to_json(const Point& p) { return json::array({to_json(p.x), to_json(p.y)}); }
+json to_json(Face f) { return name_of(f); }
+json to_json(Direction d) { return name_of(d); }
+json to_json(const Bars& b) {
+    json j = json::object();
+    if (b.diameter) j["diameter"] = to_json(*b.diameter);
+    if (b.spacing) j["spacing"] = to_json(*b.spacing);
+    return j;
+}
+json to_json(const LoadItem& item);
+template <class T> json to_json(const std::optional<T>& v) { return v ? to_json(*v) : json(nullptr); }
+template <class T> json to_json(const std::vector<T>& v) {
+    json j = json::array();
+    for (const T& t : v) j.push_back(to_json(t));
+    return j;
+}
+template <class T, size_t N> json to_json(const std::array<T, N>& v) {
+    json j = json::array();
+    for (const T& t : v) j.push_back(to_json(t));
+    return j;
+}
+json to_json(const std::map<std::string, double>& v) {
+    json j = json::object();
+    for (auto& [k, f] : v) j[k] = to_json(f);
+    return j;
+}
+json to_json(const Outline& o) {
+    if (auto c = std::get_if<Circle>(&o))
+        return {{"circle", {{"centre", to_json(c->centre)}, {"radius", to_json(c->radius)}}}};
+    if (auto r = std::get_if<Ring>(&o))
+        return {{"ring", {{"centre", to_json(r->centre)}, {"inner", to_json(r->inner)}, {"outer", to_json(r->outer)}}}};
+    return to_json(std::get<Polygon>(o));
+}
+
+void put_unknown(json& j, const Keys& keys) {
+    for (auto& [key, text] : keys)
+        if (!text.empty()) j[key] = json::parse(text);
+}
+
+json to_json(const LoadItem& item) {
+    json j = json::object();
+    auto put = [&](const char* key, double v) {
+        if (v != 0 || item.keys.count(key)) j[key] = to_json(v);
+    };
+    if (auto l = std::get_if<ColumnLoad>(&item.load)) {
+        j["column"] = l->column;
+        j["N"] = to_json(l->N);
+        put("Mx", l->Mx), put("My", l->My), put("Hx", l->Hx), put("Hy", l->Hy);
+    } else if (auto l = std::get_if<PointLoad>(&item.load)) {
+        j["point"] = to_json(l->at);
+        j["N"] = to_json(l->N);
+        put("Mx", l->Mx), put("My", l->My);
+    } else if (auto l = std::get_if<LineLoad>(&item.load)) {
+        j["line"] = to_json(l->path);
+        j["q"] = to_json(l->q);
+    } else if (auto l = std::get_if<WallLoad>(&item.load)) {
+        j["wall"] = l->wall, j["q"] = to_json(l->q);
+    } else if (auto l = std::get_if<RibLoad>(&item.load)) {
+        j["rib"] = l->rib, j["q"] = to_json(l->q);
+    } else if (auto l = std::get_if<AreaLoad>(&item.load)) {
+        j["area"] = to_json(l->outline), j["p"] = to_json(l->p);
+    } else if (auto l = std::get_if<SlabLoad>(&item.load)) {
+        j["slab"] = true, j["p"] = to_json(l->p);
+    } else if (auto l = std::get_if<Uplift>(&item.load)) {
+        j["uplift_to_level"] = to_json(l->to_level);
+    }
+    put_unknown(j, item.keys);
+    return j;
+}
+
+// Writes what differs from the default or was stated in the file; the rest stays a default.
+class Writer {
+  public:
+    Writer(json& j, const Keys& keys) : j_(j), keys_(keys) {}
+    template <class T> void operator()(const char* key, const T& value) { put(key, to_json(value)); }
+    void id(const std::string& id) { put("id", id); }
+    void choice(const char* key, const std::string& value, file::Words) { put(key, value); }
+    void raw(const char* key, const std::string& text) { put(key, json::parse(text)); }
+    template <class F> void group(const char* key, const Keys& keys, F each) {
+        json inner = json::object();
+        Writer w(inner, keys);
+        each(w);
+        put_unknown(inner, keys);
+        put(key, inner);
+    }
+
+  private:
+    void put(const char* key, json value) {
+        if (keys_.count(key) && value.is_null()) j_[key] = nullptr;
+        else j_[key] = std::move(value);
+    }
+    json& j_;
+    const Keys& keys_;
+};
+
+template <class T> json all_fields(const T& thing) {
+    json j = json::object();
+    Writer w(j, thing.keys);
+    file::fields(w, const_cast<T&>(thing));
+    return j;
+}
+
+bool always_written(const std::string& key) {
+    static const char* keys[] = {"id", "at", "outline", "title", "purpose", "factors", "items", "action", "diameter", "spacing",
+                                 "thickness", "size", "axis", "reach", "direction", "modulus", "path", "stratum", "bottom"};
+    return std::any_of(std::begin(keys), std::end(keys), [&](const char* k) { return key == k; });
+}
+
+template <class T> json to_json(const T& thing) {
+    const json mine = all_fields(thing), standard = all_fields(T{});
+    json out = json::object();
+    for (auto it = mine.begin(); it != mine.end(); ++it) {
+        const bool is_default = standard.contains(it.key()) && standard[it.key()] == *it;
+        if (!is_default || thing.keys.count(it.key()) || always_written(it.key())) out[it.key()] = *it;
+    }
+    put_unknown(out, thing.keys);
+    return out;
+}
+
+std::string fault_of(const char* deed) { return std::string(deed) + " failed: " + std::strerror(errno); }
+
+}  // namespace
+
+std::string write_model(const Model& model) {
+    json j = json::object();
+    j["format"] = "mossbed";
+    j["version"] = 1;
+    const json rest = to_json(model);
+    for (auto it = rest.begin(); it != rest.end(); ++it) j[it.key()] = *it;
+    return j.dump(1, ' ', false, json::error_handler_t::replace) + "\n";
+}
+
+void save_text(const std::string& text, const std::string& path) {
+    const std::string beside = path + "~part" + std::to_string(getpid());
+    auto give_up = [&](const std::string& what, const std::string& mend) {
+        ::unlink(beside.c_str());
+        throw Trouble({what, path, mend, Severity::error, {}});
+    };
+    const int fd = ::open(beside.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0644);
+    if (fd < 0) throw Trouble({fault_of("writing beside it"), path, "choose a folder that you may write to", Severity::error, {}});
+    size_t done = 0;
+    while (done < text.size()) {
+        const ssize_t n = ::write(fd, text.data() + done, text.size() - done);
+        if (n < 0 && errno == EINTR) continue;
+        if (n <= 0) {
+            const std::string what = fault_of("writing");
+            ::close(fd);
+            give_up(what, "free some space or save elsewhere; the old file is untouched");
+        }
+        done += size_t(n);
+    }
+    if (::fsync(fd) != 0) {
+        const std::string what = fault_of("writing to the disk");
+        ::close(fd);
+        give_up(what, "save elsewhere; the old file is untouched");
+    }
+    ::close(fd);
+    if (::rename(beside.c_str(), path.c_str()) != 0)
+        give_up(fault_of("replacing the file"), "save under another name; the old file is untouched");
+    const size_t slash = path.rfind('/');
+    const std::string folder = slash == std::string::npos ? "." : slash == 0 ? "/" : path.substr(0, slash);
+    if (const int d = ::open(folder.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC); d >= 0) {
+        ::fsync(d);  // so that the rename itself survives a power cut
+        ::close(d);
+    }
+}
+
+void save_model(const Model& model, const std::string& path) { save_text(write_model(model), path); }
+
+std::string read_text(const std::string& path) {
+    struct stat st {};
+    if (::stat(path.c_str(), &st) != 0)
+        throw Trouble({fault_of("opening"), path, "check the name and that you may read it", Severity::error, {}});
+    if (!S_ISREG(st.st_mode)) throw Trouble({"this is not a file", path, "name a .mossbed file", Severity::error, {}});
+    if (st.st_size > 500'000'000)
+        throw Trouble({"the file is larger than 500 MB; no model is", path, "open a .mossbed file", Severity::error, {}});
+    std::ifstream in(path, std::ios::binary);
+    std::string text{std::istreambuf_iterator<char>(in), std::istreambuf_iterator<char>()};
+    if (!in) throw Trouble({fault_of("reading"), path, "check that you may read it", Severity::error, {}});
+    return text;
+}
+
+}  // namespace mossbed

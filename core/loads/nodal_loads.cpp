@@ -1,0 +1,269 @@
+#include "core/loads/nodal_loads.h"
+
+#include <fmt/format.h>
+
+namespace mossbed {
+namespace {
+
+const double gauss_two[] = {0.5 - 0.5 / std::sqrt(3.0), 0.5 + 0.5 / std::sqrt(3.0)};  // shares of a length
+
+Resultant of_force(double N, Point p) { return {N, -N * p.y, N * p.x}; }
+
+// The parts of a polygon that lie in each element.
+std::vector<AreaPiece> parts(const Polygon& outline, const Mesh& mesh, const Finder& finder) {
+    std::vector<AreaPiece> out;
+    const Polygon ring = anticlockwise(outline);
+    finder.over(box_of(ring), [&](int e) {
+        Polygon part = clip_to_convex(ring, mesh.polygon(e));
+        if (part.size() >= 3 && signed_area(part) > 1e-14) out.push_back({std::move(part), e, {}, 0, {}});
+    });
+    return out;
+}
+
+class CaseBuilder {
+  public:
+    CaseBuilder(const Model& m, const Mesh& mesh, const Finder& finder, std::vector<Problem>& lost)
+        : m_(m), mesh_(mesh), finder_(finder), lost_(lost) {}
+
+    CaseLoads build(const LoadCase& c) {
+        out_ = {};
+        out_.pressure.assign(mesh_.elements.size(), 0.0);
+        int n = 0;
+        for (const LoadItem& item : c.items) {
+            where_ = fmt::format("case {}, item {}", c.id, ++n);
+            std::visit([&](const auto& l) { add(l); }, item.load);
+        }
+        return std::move(out_);
+    }
+
+    void add_weight(CaseLoads& to) {
+        out_ = std::move(to);
+        const double before = out_.stated.Fz;
+        for (int e = 0; e < int(mesh_.elements.size()); ++e) {
+            const double w = weight_of(mesh_.patch[e]);
+            out_.pressure[e] += w;
+            out_.stated += of_force(w * mesh_.area(e), centroid(mesh_.polygon(e)));
+        }
+        const double gamma = concrete_of(m_, m_.slab.concrete).unit_weight;
+        for (const Column& c : m_.columns)
+            if (c.pedestal_height > 0) spread(footprint(c), c.at, std::abs(signed_area(true_footprint(c))) * c.pedestal_height * gamma, 0, 0);
+        for (const Wall& w : m_.walls) {
+            where_ = "the weight of wall " + w.id;
+            line(w.path, w.thickness * w.height * gamma, w.thickness * w.height * gamma);
+        }
+        out_.self_weight = out_.stated.Fz - before;
+        to = std::move(out_);
+    }
+
+  private:
+    double weight_of(int patch) const {  // kPa
+        if (patch < 0) return m_.slab.thickness * concrete_of(m_, m_.slab.concrete).unit_weight;
+        const SlabPatch& t = m_.slab.patches[patch];
+        return t.thickness * concrete_of(m_, t.concrete).unit_weight;
+    }
+    static Polygon true_footprint(const Column& c) { return footprint(c); }  // round ones are area-equal polygons
+
+    void add(const ColumnLoad& l) {
+        const Column* c = find_id(m_.columns, l.column);
+        if (!c) return;
+        const double lever = c->pedestal_height + thickness_at(m_, c->at);  // of the horizontals, down to the underside
+        out_.Hx += l.Hx, out_.Hy += l.Hy;
+        spread(footprint(*c), c->at, l.N, l.Mx - l.Hy * lever, l.My + l.Hx * lever);
+    }
+    void add(const PointLoad& l) {
+        state(of_force(l.N, l.at));
+        out_.stated.Mx += l.Mx, out_.stated.My += l.My;
+        point(l.at, l.N, l.Mx, l.My);
+    }
+    void add(const LineLoad& l) { line(l.path, l.q[0], l.q[1]); }
+    void add(const WallLoad& l) {
+        if (const Wall* w = find_id(m_.walls, l.wall)) line(w->path, l.q, l.q);
+    }
+    void add(const RibLoad& l) {
+        if (const Rib* r = find_id(m_.ribs, l.rib)) line(r->path, l.q, l.q);
+    }
+    void add(const AreaLoad& l) {
+        const Polygon ring = anticlockwise(l.outline);
+        state(of_force(l.p * signed_area(ring), centroid(ring)));
+        double landed = 0;
+        for (AreaPiece& p : parts(ring, mesh_, finder_)) {
+            landed += signed_area(p.outline);
+            p.a = l.p;
+            out_.areas.push_back(std::move(p));
+        }
+        tell_lost(signed_area(ring) - landed, signed_area(ring), l.p, "of its area", centroid(ring));
+    }
+    void add(const SlabLoad& l) {
+        for (int e = 0; e < int(mesh_.elements.size()); ++e) press(e, l.p);
+    }
+    void add(const Uplift& l) {
+        for (int e = 0; e < int(mesh_.elements.size()); ++e) {
+            const Point c = centroid(mesh_.polygon(e));
+            const double p = std::max(0.0, water_weight * (l.to_level - underside_at(m_, c)));
+            press(e, -p);
+            out_.uplift += p * mesh_.area(e);
+        }
+    }
+
+    void press(int e, double p) {
+        out_.pressure[e] += p;
+        state(of_force(p * mesh_.area(e), centroid(mesh_.polygon(e))));
+    }
+    void state(const Resultant& r) { out_.stated += r; }
+
+    // N evenly and the moments linearly over the part of the footprint that lies on the slab, so that the sums are right.
+    void spread(const Polygon& outline, Point centre, double N, double Mx, double My) {
+        state(of_force(N, centre));
+        out_.stated.Mx += Mx, out_.stated.My += My;
+        if (N == 0 && Mx == 0 && My == 0) return;
+        std::vector<AreaPiece> on = parts(outline, mesh_, finder_);
+        Eigen::Matrix3d sums = Eigen::Matrix3d::Zero();  // ∫ (1, x, y)ᵀ(1, x, y) about the centre
+        for (const AreaPiece& p : on)
+            integrate(p.outline, [&](Point q, double w) {
+                const Eigen::Vector3d f(1, q.x - centre.x, q.y - centre.y);
+                sums += w * f * f.transpose();
+            });
+        const double size = std::sqrt(std::abs(signed_area(outline)));
+        if (on.empty() || sums(0, 0) < 0.05 * size * size) return point(centre, N, Mx, My);
+        const Eigen::Vector3d p = sums.ldlt().solve(Eigen::Vector3d(N, My, -Mx));
+        for (AreaPiece& piece : on) {
+            piece.origin = centre, piece.a = p[0], piece.b = {p[1], p[2]};
+            out_.areas.push_back(std::move(piece));
+        }
+    }
+
+    void point(Point at, double N, double Mx, double My) {
+        const Finder::Hit hit = finder_.nearest(at);
+        out_.points.push_back({at, hit.element, N, Mx, My});
+    }
+
+    void line(const std::vector<Point>& path, double q0, double q1) {
+        double whole = 0, done = 0, landed = 0;
+        for (size_t i = 0; i + 1 < path.size(); ++i) whole += distance(path[i], path[i + 1]);
+        if (whole <= 0) return;
+        for (size_t i = 0; i + 1 < path.size(); ++i) {
+            const Point a = path[i], b = path[i + 1];
+            const double l = distance(a, b);
+            auto q = [&](double t) { return q0 + (q1 - q0) * (done + t * l) / whole; };
+            for (double t : gauss_two) state(of_force(l / 2 * q(t), a + t * (b - a)));
+            landed += lay_segment(a, b, q);
+            done += l;
+        }
+        tell_lost(whole - landed, whole, std::max(std::abs(q0), std::abs(q1)), "of its length", path[0]);
+    }
+
+    // Cuts a → b at every element edge; a piece on an edge that two elements share goes to the first. Returns the
+    // length that found an element.
+    template <class Q> double lay_segment(Point a, Point b, Q q) {
+        const double l = distance(a, b);
+        if (l <= 0) return 0;
+        std::vector<std::array<double, 2>> spans;
+        std::vector<int> owner;
+        finder_.over(box_of({a, b}), [&](int e) {
+            const Polygon p = mesh_.polygon(e);
+            double t0 = 0, t1 = 1;
+            for (size_t k = 0; k < p.size(); ++k) {
+                const Point n = unit(left_of(p[(k + 1) % p.size()] - p[k]));
+                const double da = dot(a - p[k], n) + 1e-9, db = dot(b - p[k], n) + 1e-9;
+                if (da < 0 && db < 0) t1 = -1;
+                else if (da < 0) t0 = std::max(t0, da / (da - db));
+                else if (db < 0) t1 = std::min(t1, da / (da - db));
+            }
+            if ((t1 - t0) * l > 1e-8) spans.push_back({t0, t1}), owner.push_back(e);
+        });
+        std::vector<size_t> order(spans.size());
+        for (size_t i = 0; i < order.size(); ++i) order[i] = i;
+        std::sort(order.begin(), order.end(), [&](size_t i, size_t j) { return spans[i][0] != spans[j][0] ? spans[i][0] < spans[j][0] : owner[i] < owner[j]; });
+        double reached = 0, landed = 0;
+        for (size_t i : order) {
+            const double t0 = std::max(spans[i][0], reached), t1 = spans[i][1];
+            if ((t1 - t0) * l <= 1e-8) continue;
+            out_.lines.push_back({a + t0 * (b - a), a + t1 * (b - a), owner[i], q(t0), q(t1)});
+            landed += (t1 - t0) * l;
+            reached = t1;
+        }
+        return landed;
+    }
+
+    void tell_lost(double missing, double whole, double size, const char* of_what, Point at) {
+        if (missing > 1e-3 * whole && size != 0)
+            lost_.push_back({fmt::format("{:.1f} % {} lies off the slab and is not carried", 100 * missing / whole, of_what), where_,
+                             "shorten it or extend the slab", Severity::warning, at});
+    }
+
+    const Model& m_;
+    const Mesh& mesh_;
+    const Finder& finder_;
+    std::vector<Problem>& lost_;
+    CaseLoads out_;
+    std::string where_;
+};
+
+}  // namespace
+
+std::vector<CaseLoads> case_loads(const Model& model, const Mesh& mesh, const Finder& finder, std::vector<Problem>& lost) {
+    CaseBuilder builder(model, mesh, finder, lost);
+    std::vector<CaseLoads> out;
+    for (const LoadCase& c : model.loads.cases) out.push_back(builder.build(c));
+    if (model.slab.self_weight)
+        for (size_t i = 0; i < out.size(); ++i)
+            if (model.loads.cases[i].action == "permanent") {
+                builder.add_weight(out[i]);
+                break;
+            }
+    return out;
+}
+
+Eigen::MatrixXd nodal_loads(const Mesh& mesh, const std::vector<CaseLoads>& cases) {
+    Eigen::MatrixXd f = Eigen::MatrixXd::Zero(3 * long(mesh.nodes.size()), long(cases.size()));
+    const int n_elements = int(mesh.elements.size());
+    // ∫ N_i over each element, once for all cases.
+    std::vector<std::array<double, 4>> shares(n_elements);
+    for (int e = 0; e < n_elements; ++e) {
+        shares[e] = {};
+        integrate(mesh.polygon(e), [&](Point q, double w) {
+            const auto N = weights_at(mesh, e, q);
+            for (int k = 0; k < 4; ++k) shares[e][k] += w * N[k];
+        });
+    }
+    auto put = [&](long c, int e, Point q, double F) {
+        const auto N = weights_at(mesh, e, q);
+        for (int k = 0; k < corners(mesh.elements[e]); ++k) f(3 * mesh.elements[e][k], c) += F * N[k];
+    };
+    for (long c = 0; c < long(cases.size()); ++c) {
+        for (int e = 0; e < n_elements; ++e)
+            if (cases[c].pressure[e] != 0)
+                for (int k = 0; k < corners(mesh.elements[e]); ++k) f(3 * mesh.elements[e][k], c) += cases[c].pressure[e] * shares[e][k];
+        for (const AreaPiece& p : cases[c].areas)
+            integrate(p.outline, [&](Point q, double w) { put(c, p.element, q, w * p.at(q)); });
+        for (const LinePiece& p : cases[c].lines) {  // two Gauss points: exact for a linear load on linear shapes
+            const double l = distance(p.from, p.to);
+            for (double t : gauss_two) put(c, p.element, p.from + t * (p.to - p.from), l / 2 * (p.q0 + t * (p.q1 - p.q0)));
+        }
+        for (const PointPiece& p : cases[c].points) {
+            const auto N = weights_at(mesh, p.element, p.at);
+            for (int k = 0; k < corners(mesh.elements[p.element]); ++k) {
+                const int node = mesh.elements[p.element][k];
+                f(3 * node, c) += N[k] * p.N;
+                f(3 * node + 1, c) += N[k] * p.My;  // works on bx = θy
+                f(3 * node + 2, c) -= N[k] * p.Mx;  // works on by = −θx
+            }
+        }
+    }
+    return f;
+}
+
+std::vector<std::vector<ColumnForce>> column_forces(const Model& model) {
+    std::vector<std::vector<ColumnForce>> out(model.loads.cases.size(), std::vector<ColumnForce>(model.columns.size()));
+    for (size_t c = 0; c < out.size(); ++c)
+        for (const LoadItem& item : model.loads.cases[c].items)
+            if (auto l = std::get_if<ColumnLoad>(&item.load))
+                for (size_t k = 0; k < model.columns.size(); ++k)
+                    if (model.columns[k].id == l->column) {
+                        const double lever = model.columns[k].pedestal_height + thickness_at(model, model.columns[k].at);
+                        out[c][k].add(1, {l->N, l->Mx - l->Hy * lever, l->My + l->Hx * lever, l->Hx, l->Hy});
+                    }
+    return out;
+}
+
+}  // namespace mossbed

@@ -1,0 +1,73 @@
+// From load items to what acts on the slab: pieces that can be cut and summed, and consistent nodal loads.
+// Forces down are positive, kN; moments are vectors about +x and +y by the right-hand rule, kN·m; pressures kPa.
+#pragma once
+#include <Eigen/Dense>
+#include <string>
+#include <vector>
+
+#include "core/base/problem.h"
+#include "core/mesh/mesh.h"
+#include "core/model/model.h"
+
+namespace mossbed {
+
+// Fz down, Mx, My about the plan origin at the underside of the slab: a force N at (x, y) has Mx = −N·y, My = +N·x.
+struct Resultant {
+    double Fz = 0, Mx = 0, My = 0;
+    Resultant& operator+=(const Resultant& o) { return Fz += o.Fz, Mx += o.Mx, My += o.My, *this; }
+    friend Resultant operator*(double f, const Resultant& r) { return {f * r.Fz, f * r.Mx, f * r.My}; }
+    Point landing() const { return {My / Fz, -Mx / Fz}; }  // where a downward force lands; only for Fz ≠ 0
+};
+
+struct AreaPiece {  // pressure p = a + b·(q − origin) over a polygon that lies in one element
+    Polygon outline;
+    int element = -1;
+    Point origin;
+    double a = 0;
+    Point b;
+    double at(Point q) const { return a + dot(b, q - origin); }
+};
+struct LinePiece {  // from q0 to q1, kN/m, along a segment in one element
+    Point from, to;
+    int element = -1;
+    double q0 = 0, q1 = 0;
+};
+struct PointPiece {
+    Point at;
+    int element = -1;
+    double N = 0, Mx = 0, My = 0;
+};
+
+// What one load case puts on the slab.
+struct CaseLoads {
+    std::vector<double> pressure;  // per element, kPa down, even over the element: slab loads, weight, water
+    std::vector<AreaPiece> areas;
+    std::vector<LinePiece> lines;
+    std::vector<PointPiece> points;
+    Resultant stated;              // of all items as written, wherever they act
+    Resultant on_slab;             // of what the mesh carries
+    double self_weight = 0;        // kN, part of it
+    double uplift = 0;             // kN up by water, part of it
+    double Hx = 0, Hy = 0;         // kN
+};
+
+struct ColumnForce {  // what comes down one column in one case, at the underside of the slab
+    double N = 0, Mx = 0, My = 0, Hx = 0, Hy = 0;
+    ColumnForce& add(double f, const ColumnForce& o) {
+        N += f * o.N, Mx += f * o.Mx, My += f * o.My, Hx += f * o.Hx, Hy += f * o.Hy;
+        return *this;
+    }
+};
+
+constexpr double water_weight = 9.81;  // kN/m³
+
+// One entry a case, in the order of the model. `lost` gets a warning for each item that does not wholly land on the slab.
+std::vector<CaseLoads> case_loads(const Model& model, const Mesh& mesh, const Finder& finder, std::vector<Problem>& lost);
+
+// Nodal loads (F, and for the slopes bx, by of plate/element.h) of all cases: 3·nodes rows, a column a case.
+Eigen::MatrixXd nodal_loads(const Mesh& mesh, const std::vector<CaseLoads>& cases);
+
+// Per case (outer) and column (inner).
+std::vector<std::vector<ColumnForce>> column_forces(const Model& model);
+
+}  // namespace mossbed

@@ -1,0 +1,130 @@
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <map>
+#include <set>
+
+#include "core/base/problem.h"
+#include "core/mesh/features.h"
+#include "core/mesh/mesh.h"
+#include "core/mesh/pair_triangles.h"
+#include "core/mesh/seed_points.h"
+#include "core/mesh/smooth.h"
+#include "core/mesh/triangulate.h"
+
+namespace mossbed {
+namespace {
+
+int patch_of(const Model& m, Point p) {
+    for (int i = int(m.slab.patches.size()) - 1; i >= 0; --i)
+        if (contains(m.slab.patches[i].outline, p)) return i;
+    return -1;
+}
+
+void find_regions(Mesh& mesh, const Model& model, const Features& f) {
+    mesh.patch.assign(mesh.elements.size(), -1);
+    mesh.footprint.assign(mesh.elements.size(), -1);
+    std::vector<Box> boxes;
+    for (const ColumnGrid& g : f.columns) boxes.push_back(box_of(g.rim));
+    for (int e = 0; e < int(mesh.elements.size()); ++e) {
+        const Point c = centroid(mesh.polygon(e));
+        mesh.patch[e] = patch_of(model, c);
+        for (size_t i = 0; i < f.columns.size(); ++i)
+            if (boxes[i].overlaps({c, c}) && contains(f.columns[i].rim, c)) mesh.footprint[e] = int(i);
+    }
+}
+
+// Drops points that no element uses and numbers the rest along the lattice, which keeps the factor's fill low.
+void renumber(Mesh& mesh, std::vector<char>& fixed) {
+    std::vector<int> id(mesh.nodes.size(), -1);
+    std::vector<Point> nodes;
+    std::vector<char> new_fixed;
+    for (Element& e : mesh.elements)
+        for (int k = 0; k < corners(e); ++k) {
+            if (id[e[k]] < 0) {
+                id[e[k]] = int(nodes.size());
+                nodes.push_back(mesh.nodes[e[k]]);
+                new_fixed.push_back(fixed[e[k]]);
+            }
+            e[k] = id[e[k]];
+        }
+    for (int& n : mesh.column_node) n = n >= 0 ? id[n] : -1;
+    mesh.nodes = std::move(nodes);
+    fixed = std::move(new_fixed);
+}
+
+void find_rims(Mesh& mesh) {
+    std::set<std::pair<int, int>> edges;
+    for (const Element& e : mesh.elements)
+        for (int k = 0, n = corners(e); k < n; ++k) edges.insert({e[k], e[(k + 1) % n]});
+    std::multimap<int, int> next;  // boundary edges keep the slab on their left
+    for (auto [a, b] : edges)
+        if (!edges.count({b, a})) next.insert({a, b});
+    while (!next.empty()) {
+        std::vector<int> chain;
+        int at = next.begin()->first;
+        for (auto it = next.find(at); it != next.end(); it = next.find(at)) {
+            chain.push_back(at);
+            at = it->second;
+            next.erase(it);
+        }
+        mesh.rims.push_back(std::move(chain));
+    }
+    std::stable_sort(mesh.rims.begin(), mesh.rims.end(), [&](auto& a, auto& b) {
+        auto area = [&](const std::vector<int>& c) {
+            Polygon p;
+            for (int i : c) p.push_back(mesh.nodes[i]);
+            return signed_area(p);
+        };
+        return area(a) > area(b);
+    });
+}
+
+void check(const Mesh& mesh, const Model& model) {
+    if (mesh.elements.empty())
+        throw Trouble({"no cell fits into the slab", "the mesh", "use a smaller mesh size or check the outline", Severity::error, {}});
+    for (int e = 0; e < int(mesh.elements.size()); ++e) {
+        const Polygon p = mesh.polygon(e);
+        for (size_t i = 0; i < p.size(); ++i) {
+            const Point a = p[i], b = p[(i + 1) % p.size()], c = p[(i + p.size() - 1) % p.size()];
+            if (cross(b - a, c - a) > 1e-9 * length(b - a) * length(c - a)) continue;
+            std::string near = "the rim";
+            double d = 1e300;
+            auto nearer = [&](double dd, std::string name) {
+                if (dd < d) d = dd, near = std::move(name);
+            };
+            for (const Opening& o : model.slab.openings) nearer(distance_to_rim(o.outline, a), "opening " + o.id);
+            for (const SlabPatch& t : model.slab.patches) nearer(distance_to_rim(t.outline, a), "patch " + t.id);
+            for (const Column& k : model.columns) nearer(distance(k.at, a), "column " + k.id);
+            throw Trouble({fmt::format("lines lie too close to each other at ({:.3f}, {:.3f}), near {}, to be meshed", a.x, a.y, near),
+                           "the mesh", "let them coincide or move them apart by a hand's breadth", Severity::error, a});
+        }
+    }
+}
+
+}  // namespace
+
+Mesh build_mesh(const Model& model, double size, const Progress& progress) {
+    Mesh mesh;
+    mesh.size = size > 0 ? size : model.mesh_size;
+    const Features f = gather_features(model, mesh.size);
+    if (progress.stopped()) throw Stopped{};
+    Seeds seeds = seed_points(f, model);
+    if (progress.stopped()) throw Stopped{};
+    Triangulation t = triangulate(seeds.points, seeds.edges, [&](Point c) { return f.inside(c); });
+    mesh.nodes = std::move(seeds.points);
+    mesh.nodes.insert(mesh.nodes.end(), t.added.begin(), t.added.end());
+    seeds.fixed.resize(mesh.nodes.size(), 1);
+    mesh.column_node = seeds.column_point;
+    mesh.elements = pair_triangles(mesh.nodes, t.triangles, seeds.edges);
+    std::vector<char> fixed = seeds.fixed;
+    for (int c : mesh.column_node) fixed[c] = 1;
+    renumber(mesh, fixed);
+    smooth(mesh, fixed, 5);
+    check(mesh, model);
+    find_regions(mesh, model, f);
+    find_rims(mesh);
+    return mesh;
+}
+
+}  // namespace mossbed

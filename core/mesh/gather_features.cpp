@@ -1,0 +1,233 @@
+#include <algorithm>
+#include <map>
+#include <numbers>
+
+#include "core/mesh/features.h"
+
+namespace mossbed {
+
+double Features::size_at(Point p) const {
+    double s = size;
+    for (const SizeSource& f : sources)
+        s = std::min(s, f.size + size_growth * std::max(0.0, distance(p, f.at) - f.reach));
+    return s;
+}
+
+bool Features::inside(Point p) const {
+    if (!contains(rim, p)) return false;
+    return std::none_of(openings.begin(), openings.end(), [&](const Polygon& o) { return contains(o, p); });
+}
+
+namespace {
+
+struct Segment {
+    Point a, b;
+};
+
+void add_ring(std::vector<Segment>& to, const Polygon& p) {
+    for (size_t i = 0; i < p.size(); ++i) to.push_back({p[i], p[(i + 1) % p.size()]});
+}
+
+// The direction, in degrees from −45 to 45, that most of the rim runs along or across.
+double main_direction(const Polygon& rim) {
+    if (rim.size() > 12) {  // a round rim has none
+        double longest = 0, sum = 0;
+        for (size_t i = 0; i < rim.size(); ++i) {
+            const double l = distance(rim[i], rim[(i + 1) % rim.size()]);
+            longest = std::max(longest, l);
+            sum += l;
+        }
+        if (longest < 0.15 * sum) return 0;
+    }
+    std::map<long, std::pair<double, double>> votes;  // direction in hundredths of a degree → (length, exact)
+    for (size_t i = 0; i < rim.size(); ++i) {
+        const Point d = rim[(i + 1) % rim.size()] - rim[i];
+        double t = std::atan2(d.y, d.x) * 180 / std::numbers::pi;
+        t -= 90 * std::round(t / 90);
+        auto& v = votes[std::lround(t * 100)];
+        v.first += length(d);
+        v.second = t;
+    }
+    double best = 0, direction = 0;
+    for (auto& [key, v] : votes)
+        if (v.first > best + 1e-9) best = v.first, direction = v.second;
+    return direction;
+}
+
+double gap(const Polygon& p, const std::vector<Segment>& others) {
+    double d = 1e300;
+    for (const Segment& s : others) {
+        for (Point q : p) d = std::min(d, distance_to_segment(q, s.a, s.b));
+        for (size_t i = 0; i < p.size(); ++i) {
+            d = std::min(d, distance_to_segment(s.a, p[i], p[(i + 1) % p.size()]));
+            if (segment_crossing(p[i], p[(i + 1) % p.size()], s.a, s.b)) return 0;
+        }
+    }
+    return d;
+}
+
+// Splits segments where they meet, merges points closer than `tolerance`, keeps each edge once.
+class Arrangement {
+  public:
+    explicit Arrangement(double tolerance) : tolerance_(tolerance) {}
+
+    int point(Point p) {
+        const long cx = cell(p.x), cy = cell(p.y);
+        for (long y = cy - 1; y <= cy + 1; ++y)
+            for (long x = cx - 1; x <= cx + 1; ++x)
+                if (auto it = cells_.find({x, y}); it != cells_.end())
+                    for (int i : it->second)
+                        if (distance(points[i], p) <= tolerance_) return i;
+        points.push_back(p);
+        cells_[{cx, cy}].push_back(int(points.size()) - 1);
+        return int(points.size()) - 1;
+    }
+
+    std::vector<FeatureEdge> split(const std::vector<Segment>& segments, const std::vector<Point>& also) {
+        struct Piece { int a, b; Box box; std::vector<int> on; };
+        std::vector<Piece> pieces;
+        for (const Segment& s : segments) {
+            Piece p{point(s.a), point(s.b), {}, {}};
+            if (p.a == p.b) continue;
+            p.box = box_of({points[p.a], points[p.b]});
+            p.box.low = p.box.low - Point{tolerance_, tolerance_};
+            p.box.high = p.box.high + Point{tolerance_, tolerance_};
+            pieces.push_back(std::move(p));
+        }
+        for (Point q : also) point(q);
+        for (size_t i = 0; i < pieces.size(); ++i)
+            for (size_t j = i + 1; j < pieces.size(); ++j) {
+                Piece &p = pieces[i], &q = pieces[j];
+                if (!p.box.overlaps(q.box)) continue;
+                const Point u = points[p.b] - points[p.a], v = points[q.b] - points[q.a];
+                if (std::abs(cross(u, v)) <= 1e-9 * length(u) * length(v)) continue;  // parallel: end points do it
+                if (auto at = segment_crossing(points[p.a], points[p.b], points[q.a], points[q.b])) {
+                    const int k = point(*at);
+                    p.on.push_back(k), q.on.push_back(k);
+                }
+            }
+        for (Piece& p : pieces)
+            for (int k = 0; k < int(points.size()); ++k) {
+                const Point q = points[k];
+                if (q.x < p.box.low.x || q.x > p.box.high.x || q.y < p.box.low.y || q.y > p.box.high.y) continue;
+                if (k != p.a && k != p.b && distance_to_segment(q, points[p.a], points[p.b]) <= tolerance_) p.on.push_back(k);
+            }
+        std::vector<FeatureEdge> edges;
+        std::map<std::pair<int, int>, bool> seen;
+        for (Piece& p : pieces) {
+            const Point a = points[p.a], d = points[p.b] - a;
+            p.on.push_back(p.a), p.on.push_back(p.b);
+            std::sort(p.on.begin(), p.on.end(), [&](int i, int j) { return dot(points[i] - a, d) < dot(points[j] - a, d); });
+            p.on.erase(std::unique(p.on.begin(), p.on.end()), p.on.end());
+            for (size_t k = 0; k + 1 < p.on.size(); ++k)
+                if (seen.insert({std::minmax(p.on[k], p.on[k + 1]), true}).second) edges.push_back({p.on[k], p.on[k + 1]});
+        }
+        return edges;
+    }
+
+    std::vector<Point> points;
+
+  private:
+    long cell(double x) const { return std::lround(std::floor(x / (4 * tolerance_))); }
+    double tolerance_;
+    std::map<std::pair<long, long>, std::vector<int>> cells_;
+};
+
+Polygon meshed_rim(const Column& c, double cell, ColumnGrid& grid) {
+    if (c.round()) {
+        const int n = std::max(8, 4 * int(std::ceil(std::numbers::pi * c.size[0] / cell / 4 - 1e-9)));
+        grid.cells_x = grid.cells_y = n;
+        return round_polygon(c.at, c.size[0] / 2, n, c.angle);
+    }
+    const auto even = [&](double side) { return std::max(2, 2 * int(std::ceil(side / cell / 2 - 1e-9))); };
+    grid.cells_x = even(c.size[0]), grid.cells_y = even(c.size[1]);
+    return footprint(c);
+}
+
+}  // namespace
+
+Features gather_features(const Model& model, double size) {
+    Features f;
+    f.size = size;
+    const double tolerance = std::min(1e-3, size / 200);
+    const double chord = size;
+    f.rim = without_repeats(outer_rim(model.slab.outline, chord), tolerance);
+    if (auto in = inner_rim(model.slab.outline, chord)) f.openings.push_back(*in);
+    for (const Opening& o : model.slab.openings) f.openings.push_back(anticlockwise(without_repeats(o.outline, tolerance)));
+    f.main_direction = main_direction(f.rim);
+
+    std::vector<Segment> lines;
+    add_ring(lines, f.rim);
+    for (const Polygon& o : f.openings) add_ring(lines, o);
+    for (const SlabPatch& t : model.slab.patches) add_ring(lines, without_repeats(t.outline, tolerance));
+
+    // Footprints that lie clear of every other line, or share a side with one, are meshed as they are; one that
+    // crosses a line or leaves a sliver beside it keeps only its centre node.
+    std::vector<Point> centres;
+    std::vector<Segment> footprints;
+    for (const Column& c : model.columns) {
+        ColumnGrid g;
+        const double cell = std::min(size, c.smaller_size() / 2);
+        g.rim = meshed_rim(c, cell, g);
+        std::vector<Segment> others = lines;
+        others.insert(others.end(), footprints.begin(), footprints.end());
+        bool clear = true;
+        for (size_t i = 0; i < g.rim.size() && clear; ++i) {
+            const Point a = g.rim[i], b = g.rim[(i + 1) % g.rim.size()];
+            for (const Segment& s : others) {
+                const bool on_line = distance_to_segment(a, s.a, s.b) <= tolerance && distance_to_segment(b, s.a, s.b) <= tolerance;
+                if (on_line) continue;
+                if (auto at = segment_crossing(a, b, s.a, s.b);
+                    at && distance(*at, a) > tolerance && distance(*at, b) > tolerance && distance(*at, s.a) > tolerance && distance(*at, s.b) > tolerance) {
+                    clear = false;
+                    break;
+                }
+                for (Point q : {s.a, s.b}) {
+                    const double d = distance_to_segment(q, a, b);
+                    if (d > tolerance && d < 0.4 * cell) clear = false;
+                }
+                for (Point q : {a, b}) {
+                    const double d = distance_to_segment(q, s.a, s.b);
+                    if (d > tolerance && d < 0.4 * cell) clear = false;
+                }
+            }
+        }
+        g.conforms = clear;
+        if (clear) add_ring(footprints, g.rim);
+        const double around = box_of(g.rim).width() / 2 + box_of(g.rim).height() / 2;
+        double fine = cell;
+        if (!clear) fine = std::min(fine, std::max(gap({c.at}, lines), cell / 2));
+        f.sources.push_back({c.at, 0.55 * around, fine});
+        centres.push_back(c.at);
+        f.columns.push_back(g);
+    }
+
+    // Where two lines pass close to each other, the mesh is finer there.
+    for (size_t i = 0; i < lines.size(); ++i)
+        for (size_t j = 0; j < lines.size(); ++j) {
+            if (i == j) continue;
+            const Point q = lines[i].a;
+            const double d = distance_to_segment(q, lines[j].a, lines[j].b);
+            if (d > 10 * tolerance && d < 0.8 * size) {
+                const Point n = nearest_on_segment(q, lines[j].a, lines[j].b);
+                const bool corner = distance(n, lines[j].a) < tolerance || distance(n, lines[j].b) < tolerance;
+                if (corner && distance(lines[i].a, lines[i].b) > d && f.rim.size() > 40) continue;  // sides of a round rim
+                f.sources.push_back({q, 0, std::max(d, size / 10)});
+            }
+        }
+
+    lines.insert(lines.end(), footprints.begin(), footprints.end());
+    Arrangement all(tolerance);
+    std::vector<FeatureEdge> edges = all.split(lines, centres);
+    f.points = all.points;
+    for (size_t i = 0; i < f.columns.size(); ++i) f.columns[i].centre = all.point(centres[i]);
+    for (const FeatureEdge& e : edges) {
+        const Point m = 0.5 * (f.points[e.a] + f.points[e.b]);
+        bool keep = f.inside(m) || distance_to_rim(f.rim, m) <= 2 * tolerance;
+        for (const Polygon& o : f.openings) keep = keep || distance_to_rim(o, m) <= 2 * tolerance;
+        if (keep) f.edges.push_back(e);
+    }
+    return f;
+}
+
+}  // namespace mossbed

@@ -1,0 +1,114 @@
+#include "core/mesh/mesh.h"
+
+#include <algorithm>
+#include <numbers>
+
+namespace mossbed {
+
+Polygon Mesh::polygon(int element) const {
+    Polygon p;
+    for (int k = 0; k < corners(elements[element]); ++k) p.push_back(nodes[elements[element][k]]);
+    return p;
+}
+
+double Mesh::area(int element) const { return signed_area(polygon(element)); }
+
+MeshQuality quality_of(const Mesh& mesh) {
+    MeshQuality q;
+    q.nodes = int(mesh.nodes.size());
+    q.elements = int(mesh.elements.size());
+    q.smallest_angle = 180;
+    int quads = 0;
+    for (int e = 0; e < q.elements; ++e) {
+        const Polygon p = mesh.polygon(e);
+        quads += p.size() == 4;
+        double longest = 0, shortest = 1e300;
+        for (size_t i = 0; i < p.size(); ++i) {
+            const Point a = p[i], b = p[(i + 1) % p.size()], c = p[(i + p.size() - 1) % p.size()];
+            longest = std::max(longest, distance(a, b));
+            shortest = std::min(shortest, distance(a, b));
+            const double angle = std::atan2(cross(b - a, c - a), dot(b - a, c - a)) * 180 / std::numbers::pi;
+            q.smallest_angle = std::min(q.smallest_angle, angle);
+        }
+        q.worst_aspect = std::max(q.worst_aspect, longest / shortest);
+    }
+    q.quad_share = q.elements ? double(quads) / q.elements : 0;
+    return q;
+}
+
+std::array<double, 4> weights_at(const Mesh& mesh, int element, Point q) {
+    const Element& e = mesh.elements[element];
+    const Point a = mesh.nodes[e[0]], b = mesh.nodes[e[1]], c = mesh.nodes[e[2]];
+    if (e[3] < 0) {
+        const double area = cross(b - a, c - a);
+        const double wb = cross(q - a, c - a) / area, wc = cross(b - a, q - a) / area;
+        return {1 - wb - wc, wb, wc, 0};
+    }
+    const Point d = mesh.nodes[e[3]];
+    // position = m + ξ u + η v + ξη t
+    const Point m = 0.25 * (a + b + c + d), u = 0.25 * (b + c - a - d), v = 0.25 * (c + d - a - b), t = 0.25 * (a + c - b - d);
+    double xi = 0, eta = 0;
+    for (int pass = 0; pass < 20; ++pass) {
+        const Point r = q - (m + xi * u + eta * v + (xi * eta) * t);
+        const Point du = u + eta * t, dv = v + xi * t;
+        const double det = cross(du, dv);
+        if (det == 0) break;
+        const double dxi = cross(r, dv) / det, deta = cross(du, r) / det;
+        xi = std::clamp(xi + dxi, -3.0, 3.0);
+        eta = std::clamp(eta + deta, -3.0, 3.0);
+        if (std::abs(dxi) + std::abs(deta) < 1e-13) break;
+    }
+    return {(1 - xi) * (1 - eta) / 4, (1 + xi) * (1 - eta) / 4, (1 + xi) * (1 + eta) / 4, (1 - xi) * (1 + eta) / 4};
+}
+
+Finder::Finder(const Mesh& mesh) : mesh_(mesh) {
+    for (Point p : mesh.nodes) all_.add(p);
+    const double n = std::max<double>(1, double(mesh.elements.size()));
+    step_ = std::max(std::sqrt(std::max(all_.width(), 1e-9) * std::max(all_.height(), 1e-9) / n),
+                     std::max(all_.width(), all_.height()) / 2000);
+    n_x_ = std::max(1, int(all_.width() / step_) + 1);
+    n_y_ = std::max(1, int(all_.height() / step_) + 1);
+    cells_.resize(size_t(n_x_) * n_y_);
+    boxes_.resize(mesh.elements.size());
+    for (int e = 0; e < int(mesh.elements.size()); ++e) {
+        boxes_[e] = box_of(mesh.polygon(e));
+        for (int y = row(boxes_[e].low.y); y <= row(boxes_[e].high.y); ++y)
+            for (int x = column(boxes_[e].low.x); x <= column(boxes_[e].high.x); ++x) cells_[size_t(y) * n_x_ + x].push_back(e);
+    }
+}
+
+Finder::Hit Finder::at(Point p) const {
+    Hit best;
+    double best_outside = 1e-7;  // how far a weight may be negative
+    if (p.x < all_.low.x - 1e-6 || p.x > all_.high.x + 1e-6 || p.y < all_.low.y - 1e-6 || p.y > all_.high.y + 1e-6) return best;
+    for (int e : cells_[size_t(row(p.y)) * n_x_ + column(p.x)]) {
+        const Box& b = boxes_[e];
+        if (p.x < b.low.x - 1e-6 || p.x > b.high.x + 1e-6 || p.y < b.low.y - 1e-6 || p.y > b.high.y + 1e-6) continue;
+        const auto w = weights_at(mesh_, e, p);
+        double outside = 0;
+        for (int k = 0; k < corners(mesh_.elements[e]); ++k) outside = std::max({outside, -w[k], w[k] - 1});
+        if (outside < best_outside) {
+            best_outside = outside;
+            best = {e, w};
+            if (outside == 0) break;
+        }
+    }
+    return best;
+}
+
+Finder::Hit Finder::nearest(Point p) const {
+    if (Hit h = at(p); h.element >= 0) return h;
+    Hit best;
+    double d = 1e300;
+    for (int e = 0; e < int(mesh_.elements.size()); ++e)
+        for (int k = 0; k < corners(mesh_.elements[e]); ++k)
+            if (const double dk = distance(mesh_.nodes[mesh_.elements[e][k]], p); dk < d) {
+                d = dk;
+                best.element = e;
+                best.weight = {};
+                best.weight[k] = 1;
+            }
+    return best;
+}
+
+}  // namespace mossbed

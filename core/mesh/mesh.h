@@ -1,0 +1,78 @@
+// The mesh of a slab: quadrilaterals, with triangles where needed, that conform to the rim, the openings, the edges of
+// patches and the footprints of columns, with a node at the centre of each column. Lengths in m. Deterministic: the same
+// model gives the same mesh. No element is inverted or without area; where that cannot be had, build_mesh says why.
+#pragma once
+#include <array>
+#include <string>
+#include <vector>
+
+#include "core/base/geometry.h"
+#include "core/base/progress.h"
+#include "core/model/model.h"
+
+namespace mossbed {
+
+using Element = std::array<int, 4>;  // nodes anticlockwise, from 0; a triangle has −1 in the last place
+
+inline int corners(const Element& e) { return e[3] < 0 ? 3 : 4; }
+
+struct Mesh {
+    std::vector<Point> nodes;
+    std::vector<Element> elements;
+    std::vector<int> patch;      // per element: index into slab.patches, −1 for the slab itself
+    std::vector<int> footprint;  // per element: index of the column whose footprint it lies in, −1 for none
+    std::vector<int> column_node;        // per column
+    std::vector<std::vector<int>> rims;  // closed chains of nodes: outer rim first, then openings
+    double size = 0;                     // target edge length, m
+
+    Polygon polygon(int element) const;
+    double area(int element) const;
+};
+
+struct MeshQuality {
+    int nodes = 0, elements = 0;
+    double quad_share = 0;      // of the elements
+    double smallest_angle = 0;  // degrees, at any corner
+    double worst_aspect = 0;    // longest over shortest side
+};
+MeshQuality quality_of(const Mesh& mesh);
+
+// Throws Trouble naming what collides, Stopped when asked to stop. `size` ≤ 0 takes the model's.
+Mesh build_mesh(const Model& model, double size = 0, const Progress& progress = {});
+
+// For every point: the element it lies in and the weights of that element's nodes (bilinear or linear).
+class Finder {
+  public:
+    explicit Finder(const Mesh& mesh);
+    struct Hit {
+        int element = -1;  // −1: off the mesh
+        std::array<double, 4> weight{};
+    };
+    Hit at(Point p) const;
+    Hit nearest(Point p) const;  // as at(), or the nearest node of a mesh that p lies just off
+    template <class F> void over(const Box& box, F each) const {  // elements whose box may overlap
+        const int x0 = column(box.low.x), x1 = column(box.high.x), y0 = row(box.low.y), y1 = row(box.high.y);
+        for (int y = y0; y <= y1; ++y)
+            for (int x = x0; x <= x1; ++x)
+                for (int e : cells_[size_t(y) * n_x_ + x])
+                    // an element is reported from the first of its cells in the box only
+                    if (std::max(x0, column(boxes_[e].low.x)) == x && std::max(y0, row(boxes_[e].low.y)) == y &&
+                        boxes_[e].overlaps(box))
+                        each(e);
+    }
+
+  private:
+    int column(double x) const { return std::clamp(int((x - all_.low.x) / step_), 0, n_x_ - 1); }
+    int row(double y) const { return std::clamp(int((y - all_.low.y) / step_), 0, n_y_ - 1); }
+    const Mesh& mesh_;
+    Box all_;
+    double step_ = 1;
+    int n_x_ = 1, n_y_ = 1;
+    std::vector<std::vector<int>> cells_;
+    std::vector<Box> boxes_;
+};
+
+// Weights of an element's nodes at p (inverse of the bilinear map by Newton's method; may fall outside 0…1).
+std::array<double, 4> weights_at(const Mesh& mesh, int element, Point p);
+
+}  // namespace mossbed

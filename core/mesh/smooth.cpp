@@ -1,0 +1,47 @@
+#include "core/mesh/smooth.h"
+
+#include "core/mesh/pair_triangles.h"
+
+namespace mossbed {
+namespace {
+
+double shape(const Mesh& m, int element) {
+    const Element& e = m.elements[element];
+    const Point a = m.nodes[e[0]], b = m.nodes[e[1]], c = m.nodes[e[2]];
+    if (e[3] >= 0) return quad_shape(a, b, c, m.nodes[e[3]]);
+    // 1 for an equilateral triangle: area over the sum of the squared sides
+    return 2 * std::sqrt(3.0) * cross(b - a, c - a) / (dot(b - a, b - a) + dot(c - b, c - b) + dot(a - c, a - c));
+}
+
+}  // namespace
+
+void smooth(Mesh& mesh, const std::vector<char>& fixed, int passes) {
+    std::vector<std::vector<int>> round(mesh.nodes.size());
+    for (int e = 0; e < int(mesh.elements.size()); ++e)
+        for (int k = 0; k < corners(mesh.elements[e]); ++k) round[mesh.elements[e][k]].push_back(e);
+    for (int pass = 0; pass < passes; ++pass)
+        for (size_t i = 0; i < mesh.nodes.size(); ++i) {
+            if (fixed[i] || round[i].empty()) continue;
+            double worst = 1;
+            Point sum;
+            double weight = 0;
+            for (int e : round[i]) {
+                worst = std::min(worst, shape(mesh, e));
+                const Polygon p = mesh.polygon(e);
+                const double a = std::abs(signed_area(p));
+                sum = sum + a * centroid(p);
+                weight += a;
+            }
+            if (worst > 0.93 || weight <= 0) continue;  // good cells are left alone
+            const Point old = mesh.nodes[i], middle = (1 / weight) * sum;
+            for (double step : {1.0, 0.4}) {
+                mesh.nodes[i] = old + step * (middle - old);
+                double now = 1;
+                for (int e : round[i]) now = std::min(now, shape(mesh, e));
+                if (now > worst + 1e-9) break;
+                mesh.nodes[i] = old;
+            }
+        }
+}
+
+}  // namespace mossbed

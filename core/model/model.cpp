@@ -1,0 +1,93 @@
+#include "core/model/model.h"
+
+#include <algorithm>
+#include <numbers>
+
+namespace mossbed {
+
+const Concrete& concrete_of(const Model& m, const std::string& id) {
+    static const Concrete standard;
+    if (const Concrete* c = find_id(m.concretes, id.empty() ? m.slab.concrete : id)) return *c;
+    return standard;
+}
+
+const Steel& steel_of(const Model& m) {
+    static const Steel standard;
+    const Steel* s = find_id(m.steels, m.steel.steel);
+    return s ? *s : standard;
+}
+
+namespace {
+int sides_for(double radius, double chord) {
+    const int n = int(std::ceil(2 * std::numbers::pi * radius / chord / 4)) * 4;
+    return std::clamp(n, 16, 720);
+}
+}  // namespace
+
+Polygon outer_rim(const Outline& outline, double chord) {
+    if (auto c = std::get_if<Circle>(&outline)) return round_polygon(c->centre, c->radius, sides_for(c->radius, chord));
+    if (auto r = std::get_if<Ring>(&outline)) return round_polygon(r->centre, r->outer, sides_for(r->outer, chord));
+    return anticlockwise(std::get<Polygon>(outline));
+}
+
+std::optional<Polygon> inner_rim(const Outline& outline, double chord) {
+    if (auto r = std::get_if<Ring>(&outline)) return round_polygon(r->centre, r->inner, sides_for(r->inner, chord));
+    return std::nullopt;
+}
+
+Polygon footprint(const Column& c) {
+    if (c.round()) return round_polygon(c.at, c.size[0] / 2, 32, c.angle);
+    return rectangle(c.at, c.size[0], c.size[1], c.angle);
+}
+
+double net_area(const Model& m) {
+    double a = signed_area(outer_rim(m.slab.outline, 0.25));
+    if (auto in = inner_rim(m.slab.outline, 0.25)) a -= signed_area(*in);
+    for (const Opening& o : m.slab.openings) a -= std::abs(signed_area(o.outline));
+    return a;
+}
+
+bool on_slab(const Model& m, Point p) {
+    if (!contains(outer_rim(m.slab.outline, 0.1), p)) return false;
+    if (auto in = inner_rim(m.slab.outline, 0.1); in && contains(*in, p)) return false;
+    return std::none_of(m.slab.openings.begin(), m.slab.openings.end(),
+                        [&](const Opening& o) { return contains(o.outline, p); });
+}
+
+namespace {
+const SlabPatch* patch_at(const Model& m, Point p) {
+    for (auto it = m.slab.patches.rbegin(); it != m.slab.patches.rend(); ++it)
+        if (contains(it->outline, p)) return &*it;
+    return nullptr;
+}
+}  // namespace
+
+double thickness_at(const Model& m, Point p) {
+    const SlabPatch* t = patch_at(m, p);
+    return t ? t->thickness : m.slab.thickness;
+}
+
+double underside_at(const Model& m, Point p) {
+    const double slab_bottom = m.slab.top_level - m.slab.thickness;
+    const SlabPatch* t = patch_at(m, p);
+    if (!t) return slab_bottom;
+    if (t->flush == "top") return m.slab.top_level - t->thickness;
+    if (t->flush == "middle") return slab_bottom - (t->thickness - m.slab.thickness) / 2;
+    return slab_bottom;
+}
+
+double founding_level(const Model& m) {
+    return m.ground.founding_level.value_or(m.slab.top_level - m.slab.thickness);
+}
+
+std::string fresh_id(const std::string& stem, const std::vector<std::string>& taken) {
+    for (int n = 1;; ++n) {
+        std::string id = stem + std::to_string(n);
+        if (std::find(taken.begin(), taken.end(), id) == taken.end()) return id;
+    }
+}
+
+const char* name_of(Face f) { return f == Face::top ? "top" : "bottom"; }
+const char* name_of(Direction d) { return d == Direction::x ? "x" : "y"; }
+
+}  // namespace mossbed

@@ -1,0 +1,45 @@
+// The slab as a meshed plate: its stiffness as a sparse symmetric matrix, and moments and shears from its unknowns.
+// Unknown 3i + (0, 1, 2) of node i: s, bx, by (see element.h). Units kN and m.
+#pragma once
+#include <vector>
+
+#include "core/base/progress.h"
+#include "core/mesh/mesh.h"
+#include "core/plate/element.h"
+
+namespace mossbed {
+
+// Lower triangle by columns; the pattern is made once per mesh.
+struct SparseLower {
+    std::vector<int> start;   // per column, and one past the last
+    std::vector<int> row;     // the diagonal first, then increasing
+    std::vector<double> value;
+    int size() const { return int(start.size()) - 1; }
+    Eigen::MatrixXd times(const Eigen::MatrixXd& x) const;  // of the whole symmetric matrix
+};
+
+struct Plate {
+    Family family = Family::dkm;
+    std::vector<PlateSection> section;  // per element
+    std::vector<double> tributary;      // per node, m²: ∫ N_i, openings excluded
+};
+
+// Thickness, concrete and stiff footprints of the model onto the mesh.
+Plate make_plate(const Model& model, const Mesh& mesh, Family family = Family::dkm);
+
+// Pattern and values; throws Stopped.
+SparseLower assemble(const Plate& plate, const Mesh& mesh, const Progress& progress = {});
+
+// Moments and shears at corners, averaged over the elements round a node that share thickness and concrete. A slot is
+// such a group at a node; across a step a node has several.
+struct Slots {
+    std::vector<std::array<int, 4>> of_corner;  // per element
+    std::vector<int> node;                      // per slot
+    std::vector<std::vector<int>> of_node;      // per node, the slots there
+};
+Slots make_slots(const Plate& plate, const Mesh& mesh);
+
+// For each column of `unknowns`: mx, my, mxy (kN·m/m), vx, vy (kN/m) per slot, as rows 5·slot + k.
+Eigen::MatrixXd slot_forces(const Plate& plate, const Mesh& mesh, const Slots& slots, const Eigen::MatrixXd& unknowns);
+
+}  // namespace mossbed

@@ -1,0 +1,69 @@
+// The Answer: everything that follows from a Model. Made once by solve() and never changed; shared by all views.
+// Units and signs as in docs/format. Numbers that were not computed are NaN or absent, never zero.
+#pragma once
+#include <Eigen/Dense>
+#include <limits>
+#include <memory>
+#include <string>
+#include <vector>
+
+#include "core/checks/row.h"
+#include "core/loads/nodal_loads.h"
+#include "core/mesh/mesh.h"
+#include "core/model/model.h"
+#include "core/plate/plate.h"
+#include "core/solve/equilibrium.h"
+#include "core/steel/strips.h"
+
+namespace mossbed {
+
+constexpr double not_a_number = std::numeric_limits<double>::quiet_NaN();
+
+struct CombinationAnswer {
+    Combination combination;
+    Ending ending = Ending::not_solved;
+    std::string explanation;  // one sentence when not solved
+    int newton_steps = 0, rounds = 0;
+    double residual = not_a_number, equilibrium_error = not_a_number;
+
+    Eigen::VectorXd unknowns;            // 3 a node: s, bx, by
+    std::vector<double> pressure;        // kPa per node
+    Eigen::VectorXd forces;              // 5 a slot: mx, my, mxy, vx, vy
+    double contact_ratio = not_a_number;
+    double max_pressure = not_a_number, min_pressure = not_a_number;  // kPa
+    Point max_pressure_at;
+    Resultant applied, ground_reaction;
+    Balance balance;
+
+    bool is_solved() const { return ending == Ending::solved; }
+    double settlement(int node) const { return unknowns[3 * node]; }
+};
+
+struct CaseTotal {
+    std::string id;
+    Resultant on_slab;
+    double self_weight = 0, uplift = 0, Hx = 0, Hy = 0;
+};
+
+struct Answer {
+    std::shared_ptr<const Model> model;
+    bool coarse = false;  // made while a hand is dragging: no checks on concrete and steel
+    std::vector<Problem> problems;
+    Mesh mesh;
+    MeshQuality quality;
+    Plate plate;
+    Slots slots;
+    std::vector<double> modulus;  // kN/m³ per node
+    std::vector<CaseTotal> cases;
+    std::vector<CombinationAnswer> combinations;
+    SteelAnswer steel;
+    std::vector<PunchingAnswer> punching;
+    std::vector<Row> checks;  // worst first
+    double seconds = 0;       // the whole solution
+
+    const CombinationAnswer* find(const std::string& combination) const;
+    // The larger in size over the slots of a node; component 0…4 of mx, my, mxy, vx, vy.
+    double force_at_node(const CombinationAnswer& c, int node, int component) const;
+};
+
+}  // namespace mossbed

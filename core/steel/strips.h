@@ -1,0 +1,53 @@
+// Strips across the slab: their layout, the forces at their sections, required and provided steel.
+// M positive puts the bottom face in tension, V = dM/ds, over the strip's width; kN·m, kN, mm².
+#pragma once
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/model/model.h"
+
+namespace mossbed {
+
+struct SectionRow {
+    double s = 0;             // m along the axis, from where it enters the slab
+    Point at;                 // middle of the cut
+    std::string combination;
+    double width = 0;         // m of slab across the strip here
+    double M = 0, V = 0;
+    bool in_support = false;  // steel is then that of the faces
+    std::optional<double> top_required, bottom_required;  // none: no amount fits
+    double top_provided = 0, bottom_provided = 0;
+};
+
+struct StripAnswer {
+    Strip strip;           // as laid out, axis trimmed to the slab
+    bool column_band = false;
+    std::vector<SectionRow> sections;
+};
+
+struct ChosenBars {  // of one face and direction
+    double diameter = 0, spacing = 0;  // mm
+    bool chosen = false;               // by the program
+    bool fits = true;                  // false: nothing in the lists is enough
+    double area() const { return spacing > 0 ? 3.14159265358979323846 / 4 * diameter * diameter * 1000 / spacing : 0; }  // mm²/m
+};
+
+struct SteelAnswer {
+    std::vector<StripAnswer> strips;
+    ChosenBars top_x, top_y, bottom_x, bottom_y;
+    double steel_kg = 0, concrete_m3 = 0;  // base and extra bars without laps
+    const ChosenBars& base(Face f, Direction d) const {
+        return f == Face::top ? (d == Direction::x ? top_x : top_y) : (d == Direction::x ? bottom_x : bottom_y);
+    }
+    ChosenBars& base(Face f, Direction d) { return const_cast<ChosenBars&>(std::as_const(*this).base(f, d)); }
+};
+
+// The strips of the model, or column bands and middle bands laid out from the columns in both directions: lines gather
+// columns within a quarter of the usual spacing; bands reach a quarter of the span to each side, at the ends to the rim.
+std::vector<StripAnswer> lay_out_strips(const Model& model);
+
+// m², of the slab's base not covered by a strip of this direction.
+double uncovered_area(const Model& model, const std::vector<StripAnswer>& strips, Direction direction);
+
+}  // namespace mossbed
