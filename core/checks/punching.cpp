@@ -171,7 +171,7 @@ class ColumnPunching {
             p.V = f.N, p.M1 = along.x, p.M2 = along.y;
             std::array<double, rings + 1> relief{};
             for (int i = 0; i <= rings; ++i) {
-                for (auto [node, w] : inside[i].nodes) relief[i] += w * comb.pressure[node];
+                for (auto [node, w] : inside[i].nodes) relief[i] += w * comb.spring[node];
                 for (auto [e, area] : inside[i].elements) relief[i] -= area * loads_[c][e];
             }
             p.relief = [&relief, last](double a) {
@@ -236,7 +236,7 @@ void check_punching(Answer& a, const std::vector<CaseLoads>& cases, const Finder
     for (size_t i = 0; i < cases.size(); ++i) {
         spread[i] = cases[i].pressure;
         for (const AreaPiece& p : cases[i].areas)
-            if (p.origin == Point{} && p.b == Point{}) spread[i][p.element] += p.a * signed_area(p.outline) / a.mesh.area(p.element);
+            if (!p.of_column) spread[i][p.element] += p.a * signed_area(p.outline) / a.mesh.area(p.element);
     }
     std::vector<std::vector<double>> loads(a.combinations.size(), std::vector<double>(a.mesh.elements.size(), 0.0));
     for (size_t c = 0; c < a.combinations.size(); ++c)

@@ -44,7 +44,7 @@ std::vector<Station> stations_of(const Answer& a, const StripAnswer& strip, doub
             if (high - low < 1.5) support(p);  // a wall along the strip is not a support across it
         }
     std::vector<double> at;
-    const int pace = std::max(1, int(std::ceil(L / a.mesh.size - 1e-9)));
+    const int pace = std::max(1, int(std::ceil(2 * L / a.mesh.size - 1e-9)));  // two to a cell: curves stay curves
     for (int i = 0; i <= pace; ++i) at.push_back(L * i / pace);
     for (auto [low, high] : supports)
         for (double s : {low, high, low - d, high + d})
@@ -392,6 +392,13 @@ class StripDesign {
                 row.note = bars.chosen ? "No size and spacing in the lists is enough; allow larger bars, closer spacing or a thicker slab."
                                        : fmt::format("Give {:.0f} mm²/m or more, or let the bars be chosen.", *As / width);
         } else {
+            // How far over: the moment against the largest that tension steel can serve, which grows with d².
+            double use = 1;
+            for (const CutShare& c2 : demand.shares) {
+                const FlexureSection sec = section(f, d, c2);
+                use = std::max(use, sec.d > 0 ? std::pow(code_->least_depth(sec, std::abs(c2.M[c] * M / sum(demand, c, false))) / sec.d, 2) : 1e3);
+            }
+            row.judge(use);
             row.status = Status::over;
             row.note = fmt::format("No amount of steel fits into {:.0f} mm here; a thickness of about {:.2f} m would do.", 1000 * demand.shares[0].thickness,
                                    thickness_that_would_do(f, d, demand, c, M));

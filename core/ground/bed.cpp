@@ -5,6 +5,7 @@ namespace mossbed {
 Bed make_bed(const Model& model, const Mesh& mesh, const Plate& plate) {
     Bed bed;
     bed.area = plate.tributary;
+    bed.offset = plate.spring_offset;
     bed.modulus.assign(mesh.nodes.size(), model.ground.modulus);
     bed.tension = model.ground.tension;
     bed.yield = model.ground.yield_pressure;

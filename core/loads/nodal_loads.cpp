@@ -111,7 +111,8 @@ class CaseBuilder {
     }
     void state(const Resultant& r) { out_.stated += r; }
 
-    // N evenly and the moments linearly over the part of the footprint that lies on the slab, so that the sums are right.
+    // N evenly over the part of the footprint that lies on the slab (linearly where a part is missing, so that the sums
+    // are right), and the moments as an even couple: a column built into the slab turns its cross-section.
     void spread(const Polygon& outline, Point centre, double N, double Mx, double My) {
         state(of_force(N, centre));
         out_.stated.Mx += Mx, out_.stated.My += My;
@@ -125,9 +126,11 @@ class CaseBuilder {
             });
         const double size = std::sqrt(std::abs(signed_area(outline)));
         if (on.empty() || sums(0, 0) < 0.05 * size * size) return point(centre, N, Mx, My);
-        const Eigen::Vector3d p = sums.ldlt().solve(Eigen::Vector3d(N, My, -Mx));
+        const Eigen::Vector3d p = sums.ldlt().solve(Eigen::Vector3d(N, 0, 0));
         for (AreaPiece& piece : on) {
             piece.origin = centre, piece.a = p[0], piece.b = {p[1], p[2]};
+            piece.couple_x = Mx / sums(0, 0), piece.couple_y = My / sums(0, 0);
+            piece.of_column = true;
             out_.areas.push_back(std::move(piece));
         }
     }
@@ -230,24 +233,29 @@ Eigen::MatrixXd nodal_loads(const Mesh& mesh, const std::vector<CaseLoads>& case
         const auto N = weights_at(mesh, e, q);
         for (int k = 0; k < corners(mesh.elements[e]); ++k) f(3 * mesh.elements[e][k], c) += F * N[k];
     };
+    auto turn = [&](long c, int e, Point q, double Mx, double My) {
+        const auto N = weights_at(mesh, e, q);
+        for (int k = 0; k < corners(mesh.elements[e]); ++k) {
+            f(3 * mesh.elements[e][k] + 1, c) += N[k] * My;  // works on bx = θy
+            f(3 * mesh.elements[e][k] + 2, c) -= N[k] * Mx;  // works on by = −θx
+        }
+    };
     for (long c = 0; c < long(cases.size()); ++c) {
         for (int e = 0; e < n_elements; ++e)
             if (cases[c].pressure[e] != 0)
                 for (int k = 0; k < corners(mesh.elements[e]); ++k) f(3 * mesh.elements[e][k], c) += cases[c].pressure[e] * shares[e][k];
         for (const AreaPiece& p : cases[c].areas)
-            integrate(p.outline, [&](Point q, double w) { put(c, p.element, q, w * p.at(q)); });
+            integrate(p.outline, [&](Point q, double w) {
+                put(c, p.element, q, w * p.at(q));
+                turn(c, p.element, q, w * p.couple_x, w * p.couple_y);
+            });
         for (const LinePiece& p : cases[c].lines) {  // two Gauss points: exact for a linear load on linear shapes
             const double l = distance(p.from, p.to);
             for (double t : gauss_two) put(c, p.element, p.from + t * (p.to - p.from), l / 2 * (p.q0 + t * (p.q1 - p.q0)));
         }
         for (const PointPiece& p : cases[c].points) {
-            const auto N = weights_at(mesh, p.element, p.at);
-            for (int k = 0; k < corners(mesh.elements[p.element]); ++k) {
-                const int node = mesh.elements[p.element][k];
-                f(3 * node, c) += N[k] * p.N;
-                f(3 * node + 1, c) += N[k] * p.My;  // works on bx = θy
-                f(3 * node + 2, c) -= N[k] * p.Mx;  // works on by = −θx
-            }
+            put(c, p.element, p.at, p.N);
+            turn(c, p.element, p.at, p.Mx, p.My);
         }
     }
     return f;

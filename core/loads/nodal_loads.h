@@ -19,12 +19,14 @@ struct Resultant {
     Point landing() const { return {My / Fz, -Mx / Fz}; }  // where a downward force lands; only for Fz ≠ 0
 };
 
-struct AreaPiece {  // pressure p = a + b·(q − origin) over a polygon that lies in one element
+struct AreaPiece {  // pressure p = a + b·(q − origin) over a polygon that lies in one element, kPa
     Polygon outline;
     int element = -1;
     Point origin;
     double a = 0;
     Point b;
+    double couple_x = 0, couple_y = 0;  // moment about +x and +y per area, kN·m/m²: turns the cross-section
+    bool of_column = false;
     double at(Point q) const { return a + dot(b, q - origin); }
 };
 struct LinePiece {  // from q0 to q1, kN/m, along a segment in one element

@@ -29,6 +29,7 @@ Plate make_plate(const Model& model, const Mesh& mesh, Family family) {
     p.family = family;
     p.section.resize(mesh.elements.size());
     p.tributary.assign(mesh.nodes.size(), 0.0);
+    p.spring_offset.assign(mesh.nodes.size(), {});
     for (int e = 0; e < int(mesh.elements.size()); ++e) {
         const int patch = mesh.patch[e];
         const Concrete& c = concrete_of(model, patch < 0 ? model.slab.concrete : model.slab.patches[patch].concrete);
@@ -41,6 +42,15 @@ Plate make_plate(const Model& model, const Mesh& mesh, Family family) {
             for (int k = 0; k < corners(mesh.elements[e]); ++k) p.tributary[mesh.elements[e][k]] += w * N[k];
         });
     }
+    // Half way to the centroid of the node's share: ∫ of two linear fields f g is Σ A f(x_i) g(c_i), and symmetric in both.
+    for (int e = 0; e < int(mesh.elements.size()); ++e)
+        integrate(mesh.polygon(e), [&](Point q, double w) {
+            const auto N = weights_at(mesh, e, q);
+            for (int k = 0; k < corners(mesh.elements[e]); ++k) {
+                const int i = mesh.elements[e][k];
+                p.spring_offset[i] = p.spring_offset[i] + (w * N[k] / (2 * p.tributary[i])) * (q - mesh.nodes[i]);
+            }
+        });
     return p;
 }
 

@@ -22,6 +22,7 @@ struct Plate {
     Family family = Family::dkm;
     std::vector<PlateSection> section;  // per element
     std::vector<double> tributary;      // per node, m²: ∫ N_i, openings excluded
+    std::vector<Point> spring_offset;   // per node, m: from the node to where its spring acts, see contact.h
 };
 
 // Thickness, concrete and stiff footprints of the model onto the mesh.

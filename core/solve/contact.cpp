@@ -6,13 +6,23 @@ namespace mossbed {
 
 SparseLower with_springs(const SparseLower& plate, const Bed& bed) {
     SparseLower m = plate;
-    for (size_t i = 0; i < bed.area.size(); ++i) m.value[m.start[3 * i]] += bed.area[i] * bed.modulus[i];
+    for (size_t i = 0; i < bed.area.size(); ++i) {
+        const double k = bed.area[i] * bed.modulus[i], g[3] = {1, bed.offset[i].x, bed.offset[i].y};
+        for (int c = 0; c < 3; ++c)  // the node's own block stands first in its columns
+            for (int r = c; r < 3; ++r) m.value[m.start[3 * i + c] + r - c] += k * g[r] * g[c];
+    }
     return m;
 }
 
 namespace {
 
 using Vector = Eigen::VectorXd;
+
+double settlement_at_spring(const Bed& bed, long i, const Vector& x) { return x[3 * i] + bed.offset[i].x * x[3 * i + 1] + bed.offset[i].y * x[3 * i + 2]; }
+
+void add_at_spring(const Bed& bed, long i, double F, Vector& f) {
+    f[3 * i] += F, f[3 * i + 1] += bed.offset[i].x * F, f[3 * i + 2] += bed.offset[i].y * F;
+}
 
 constexpr int most_rounds = 2000;
 constexpr double tolerance = 1e-11;  // of the residual in the norm of the factor, over that of the loads
@@ -73,9 +83,9 @@ class Walker {
         std::vector<char> now(n);
         r_ = f_ - Mx_;
         for (long i = 0; i < n; ++i) {
-            const double s = state_.x[3 * i];
+            const double s = settlement_at_spring(bed_, i, state_.x);
             now[i] = elastic(i, s);
-            r_[3 * i] += spring_[i] * s - force_of(i, s);
+            add_at_spring(bed_, i, spring_[i] * s - force_of(i, s), r_);
         }
         same_contact_ = now == elastic_;
         elastic_ = std::move(now);
@@ -110,7 +120,7 @@ class Walker {
         rz_ = rz;
         Vector q = Mp_;
         for (long i = 0; i < spring_.size(); ++i)
-            if (!elastic_[i]) q[3 * i] -= spring_[i] * p_[3 * i];
+            if (!elastic_[i]) add_at_spring(bed_, i, -spring_[i] * settlement_at_spring(bed_, i, p_), q);
         const double pq = p_.dot(q), pMp = p_.dot(Mp_);
         if (pq <= 1e-14 * pMp) {  // too few springs to hold the slab in this direction: take what there is
             if (d_.isZero(0)) d_ = p_, Md_ = Mp_;
@@ -126,8 +136,8 @@ class Walker {
     double slope(double t) const {
         double g = d_.dot(Mx_) + t * d_.dot(Md_) - d_.dot(f_);
         for (long i = 0; i < spring_.size(); ++i) {
-            const double s = state_.x[3 * i] + t * d_[3 * i];
-            g += d_[3 * i] * (force_of(i, s) - spring_[i] * s);
+            const double d = settlement_at_spring(bed_, i, d_), s = settlement_at_spring(bed_, i, state_.x) + t * d;
+            g += d * (force_of(i, s) - spring_[i] * s);
         }
         return g;
     }
@@ -179,9 +189,10 @@ Eigen::Vector3d out_of_balance(const Bed& bed, const std::vector<Point>& nodes, 
     Eigen::Vector3d sum(0, 0, 0);
     if (tangent) tangent->setZero();
     for (size_t i = 0; i < nodes.size(); ++i) {
-        const Eigen::Vector3d mode(1, nodes[i].x - about.x, nodes[i].y - about.y);  // s of the rigid motions
-        const double s = x[3 * long(i)], t = spring_force(bed, i, s);
-        sum += (f[3 * long(i)] - t) * mode + Eigen::Vector3d(0, f[3 * long(i) + 1], f[3 * long(i) + 2]);
+        const Point at_node = nodes[i] - about, at_spring = at_node + bed.offset[i];
+        const Eigen::Vector3d mode(1, at_spring.x, at_spring.y);  // s of the rigid motions
+        const double s = settlement_at_spring(bed, long(i), x), t = spring_force(bed, i, s), F = f[3 * long(i)];
+        sum += Eigen::Vector3d(F, F * at_node.x + f[3 * long(i) + 1], F * at_node.y + f[3 * long(i) + 2]) - t * mode;
         const bool acts = bed.tension || (s > 0 && !(bed.yield && bed.modulus[i] * s > *bed.yield));
         if (tangent && acts) *tangent += bed.area[i] * bed.modulus[i] * mode * mode.transpose();
     }
@@ -222,10 +233,12 @@ std::vector<ContactState> find_contact(const SparseLower& plate, const Factor& f
     std::vector<Walker> walkers;
     for (long c = 0; c < loads.cols(); ++c) walkers.emplace_back(bed, nodes, loads.col(c));
     if (start) {
-        Eigen::MatrixXd Mx = plate.times(*start);
+        const Eigen::MatrixXd Mx = plate.times(*start);
         for (long c = 0; c < Mx.cols(); ++c) {
-            for (size_t i = 0; i < nodes.size(); ++i) Mx(3 * long(i), c) += bed.area[i] * bed.modulus[i] * (*start)(3 * long(i), c);
-            walkers[c].start_from(start->col(c), Mx.col(c));
+            const Vector x = start->col(c);
+            Vector Mc = Mx.col(c);
+            for (long i = 0; i < long(nodes.size()); ++i) add_at_spring(bed, i, bed.area[i] * bed.modulus[i] * settlement_at_spring(bed, i, x), Mc);
+            walkers[c].start_from(x, Mc);
         }
     }
     Eigen::MatrixXd block;
@@ -253,10 +266,12 @@ std::vector<ContactState> find_contact(const SparseLower& plate, const Factor& f
     for (long c = 0; c < loads.cols(); ++c) {
         ContactState& s = walkers[c].state();
         s.pressure.resize(nodes.size());
+        s.spring.resize(nodes.size());
         double worst = 0;
         for (size_t i = 0; i < nodes.size(); ++i) {
-            const double t = spring_force(bed, i, s.x[3 * long(i)]);
-            s.pressure[i] = t / bed.area[i];
+            const double t = spring_force(bed, i, settlement_at_spring(bed, long(i), s.x));
+            s.spring[i] = t / bed.area[i];
+            s.pressure[i] = spring_force(bed, i, s.x[3 * long(i)]) / bed.area[i];
             worst = std::max(worst, std::abs(loads(3 * long(i), c) - Kx(3 * long(i), c) - t));
         }
         const double largest = loads.col(c).cwiseAbs().maxCoeff();

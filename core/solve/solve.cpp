@@ -80,6 +80,7 @@ void read_contact(CombinationAnswer& c, const ContactState& state, const Bed& be
     c.equilibrium_error = state.equilibrium_error;
     c.unknowns = state.x;
     c.pressure = state.pressure;
+    c.spring = state.spring;
     double whole = 0, pressed = 0;
     c.max_pressure = -1e300, c.min_pressure = 1e300;
     for (size_t i = 0; i < bed.area.size(); ++i) {
@@ -87,8 +88,9 @@ void read_contact(CombinationAnswer& c, const ContactState& state, const Bed& be
         if (c.pressure[i] > 0) pressed += bed.area[i];
         c.min_pressure = std::min(c.min_pressure, c.pressure[i]);
         if (c.pressure[i] > c.max_pressure) c.max_pressure = c.pressure[i], c.max_pressure_at = mesh.nodes[i];
-        const double F = c.pressure[i] * bed.area[i];
-        c.ground_reaction += {F, -F * mesh.nodes[i].y, F * mesh.nodes[i].x};
+        const double F = c.spring[i] * bed.area[i];
+        const Point at = mesh.nodes[i] + bed.offset[i];
+        c.ground_reaction += {F, -F * at.y, F * at.x};
     }
     c.contact_ratio = pressed / whole;
 }

@@ -78,7 +78,7 @@ void CutForces::pressed(const Polygon& part, int element, Eigen::VectorXd& F, Ei
         area += weight, area_t += weight * t;
     });
     for (long c = 0; c < n_c_; ++c) {
-        const std::vector<double>& p = a_.combinations[combinations_[c]].pressure;
+        const std::vector<double>& p = a_.combinations[combinations_[c]].spring;
         double f = -area * element_load_(c, element), s = -area_t * element_load_(c, element);
         for (int k = 0; k < n; ++k) f += w[k] * p[nodes[k]], s += wt[k] * p[nodes[k]];
         F[c] += f, S[c] += s;
@@ -102,7 +102,7 @@ void CutForces::totals(double t, Eigen::VectorXd& V, Eigen::VectorXd& M) const {
         double f = 0, m = 0;
         integrate(part, [&](Point q, double w) {
             const double p = w * l.piece.at(q);
-            f += p, m += p * (t - dot(q, u_));
+            f += p, m += p * (t - dot(q, u_)) - w * (l.piece.couple_y * u_.x - l.piece.couple_x * u_.y);
         });
         V -= f * l.factor, M -= m * l.factor;
     }
