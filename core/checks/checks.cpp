@@ -89,7 +89,8 @@ void make_checks(Answer& a, const std::vector<CaseLoads>& cases, const Finder& f
     // Worst first: no equilibrium, then over by use, then what is not checked, then the rest by use.
     auto rank = [](const Row& r) {
         if (r.status == Status::over) return r.utilisation ? 1 : 0;
-        return r.status == Status::not_checked ? 2 : 3;
+        if (r.status == Status::not_checked) return 2;
+        return r.id == "spacing" || r.id == "minimum-steel" ? 4 : 3;  // rules that are met say little by how closely
     };
     std::stable_sort(a.checks.begin(), a.checks.end(), [&](const Row& p, const Row& q) {
         if (rank(p) != rank(q)) return rank(p) < rank(q);

@@ -81,8 +81,9 @@ std::vector<Station> stations_of(const Answer& a, const StripAnswer& strip, doub
     return out;
 }
 
-struct Demand {  // of one section and combination
-    std::vector<CutShare> shares;  // forces of all combinations, per thickness
+struct Demand {  // of one section: forces of all combinations, per thickness
+    std::vector<CutShare> shares;
+    std::vector<CutShare> panel;  // over the width for one-way shear
 };
 
 class StripDesign {
@@ -180,6 +181,9 @@ class StripDesign {
                     const Strip& s = strips[wants[i].strip].strip;
                     const double axis = dot(s.axis[0], left_of(u));
                     demand_[wants[i].strip][wants[i].station].shares = forces.share(cut, axis - s.reach[1], axis + s.reach[0]);
+                    const auto& panel = strips[wants[i].strip].panel;
+                    if (panel[0] + panel[1] > 0 && stations_[wants[i].strip][wants[i].station].shear)
+                        demand_[wants[i].strip][wants[i].station].panel = forces.share(cut, axis - panel[1], axis + panel[0]);
                 }
             });
         }
@@ -209,8 +213,11 @@ class StripDesign {
         return low <= high ? std::clamp(M, std::min(low, 0.0), std::max(high, 0.0)) : M;
     }
 
-    // Steel of one face for a moment M shared out over thicknesses as the shares are; minimum included where asked for.
-    std::optional<double> required(Face f, Direction d, const Demand& demand, long c, double M, double own = 0, double other = 0, Working* by = nullptr) const {
+    // Steel of one face for a moment M shared out over thicknesses as the shares are, with the minimum where it is asked for.
+    std::optional<double> required(Face f, Direction d, const Demand& demand, long c, double M, double own = 0, double other = 0) const {
+        return steel_for(f, d, demand, c, M, own, other, nullptr, true);
+    }
+    std::optional<double> steel_for(Face f, Direction d, const Demand& demand, long c, double M, double own, double other, Working* by, bool with_minimum) const {
         const double total = sum(demand, c, false);
         const double towards = f == Face::bottom ? 1 : -1;
         double As = 0;
@@ -220,7 +227,7 @@ class StripDesign {
             const auto flex = code_->flexural_steel(sec, towards * share, by);
             if (!flex) return std::nullopt;
             const bool tension = towards * share > 1e-9;
-            const double least = tension || m_.steel.minimum_on_both_faces ? code_->minimum_steel(sec, by) : 0;
+            const double least = with_minimum && (tension || m_.steel.minimum_on_both_faces) ? code_->minimum_steel(sec) : 0;
             As += std::max(*flex, least);
         }
         return As;
@@ -249,7 +256,7 @@ class StripDesign {
         for (int i = 0; i < int(a_.steel.strips.size()); ++i) {
             if (a_.steel.strips[i].strip.direction != d) continue;
             for (int k = 0; k < int(stations_[i].size()); ++k) {
-                if (demand_[i][k].shares.empty()) continue;
+                if (demand_[i][k].shares.empty() || is_sliver(demand_[i][k].shares, i)) continue;
                 long worst = 0;
                 double most = -1e300;
                 for (long c = 0; c < long(combinations_.size()); ++c)
@@ -259,10 +266,16 @@ class StripDesign {
         }
     }
 
-    static double width_of(const Demand& d) {
+    static double width_of(const std::vector<CutShare>& shares) {
         double w = 0;
-        for (const CutShare& s : d.shares) w += s.width;
+        for (const CutShare& s : shares) w += s.width;
         return w;
+    }
+    static double width_of(const Demand& d) { return width_of(d.shares); }
+    // A corner of a strip narrower than the slab is thick is no beam: it is not judged by itself.
+    bool is_sliver(const std::vector<CutShare>& shares, int strip) const {
+        const auto& reach = a_.steel.strips[strip].strip.reach;
+        return width_of(shares) < std::min(m_.slab.thickness, 0.5 * (reach[0] + reach[1]));
     }
 
     void choose_all() {
@@ -284,6 +297,7 @@ class StripDesign {
                 bool impossible = false;
                 a_.steel.base(f, d) = choose_bars(m_.steel.sizes, m_.steel.spacings, code_->largest_spacing(1000 * thinnest), [&](double size, double spacing) {
                     const double area = ChosenBars{size, spacing, true, true}.area();
+                    if (least_per_metre(f, d, size, other > 0 ? other : 16) > area + 1e-9) return false;
                     for (const Hard& h : hard) {
                         const auto As = required(f, d, demand_[h.strip][h.station], h.c, h.M, size, other > 0 ? other : 16);
                         const double extra = provided_extra(f, d, h.strip, stations_[h.strip][h.station].s);
@@ -298,6 +312,14 @@ class StripDesign {
                 if (impossible) a_.steel.base(f, d).fits = false;
             }
         }
+    }
+    CutShare thickest_metre() const {
+        double thickest = m_.slab.thickness;
+        for (const SlabPatch& p : m_.slab.patches) thickest = std::max(thickest, p.thickness);
+        return {thickest, 1, {}, {}};
+    }
+    double least_per_metre(Face f, Direction d, double own, double other) const {  // mm²/m in the thickest part
+        return f == Face::bottom || m_.steel.minimum_on_both_faces ? code_->minimum_steel(section(f, d, thickest_metre(), own, other)) : 0;
     }
     double provided_extra(Face f, Direction d, int strip, double s) const {
         return m_.steel.extra.empty() ? 0 : provided(f, d, strip, s, 0);
@@ -358,7 +380,7 @@ class StripDesign {
                 each_governing(f, d, [&](int strip, int station, long c, double M) {
                     if (strip != i) return;
                     const Demand& demand = demand_[strip][station];
-                    const auto As = required(f, d, demand, c, M);
+                    const auto As = steel_for(f, d, demand, c, M, 0, 0, nullptr, false);
                     const double have = provided(f, d, strip, stations_[strip][station].s, width_of(demand));
                     const double use = As ? (have > 0 ? *As / have : 1e9) : 1e12 + std::abs(M) / width_of(demand);
                     if (use > w.use) w = {use, strip, station, c, M};
@@ -379,7 +401,7 @@ class StripDesign {
         Working by;
         by.line("section", fmt::format("s = {:.2f} m along strip {}, {:.2f} m wide{}", at, s.id, width, stations_[strip][station].in_support ? ", inside a support: moment of its face" : ""), at, "m");
         by.line("moment over the width, statics of the cut", row.combination, M, "kN·m");
-        const auto As = required(f, d, demand, c, M, 0, 0, &by);
+        const auto As = steel_for(f, d, demand, c, M, 0, 0, &by, false);
         const double have = provided(f, d, strip, at, width);
         const ChosenBars& bars = a_.steel.base(f, d);
         by.line("steel provided", fmt::format("ϕ{:.0f} at {:.0f} mm{} over {:.2f} m", bars.diameter, bars.spacing, have > bars.area() * width + 1 ? " and extra bars" : "", width), have, "mm²");
@@ -411,9 +433,8 @@ class StripDesign {
         for (Face f : {Face::bottom, Face::top})
             for (Direction d : {Direction::x, Direction::y}) {
                 const ChosenBars& bars = a_.steel.base(f, d);
-                const CutShare metre{m_.slab.thickness, 1, {}, {}};
                 Working by;
-                const double least = code_->minimum_steel(section(f, d, metre), &by);
+                const double least = code_->minimum_steel(section(f, d, thickest_metre()), &by);
                 Row row;
                 row.id = "minimum-steel", row.title = fmt::format("Minimum steel {} {}", name_of(f), name_of(d)), row.item = fmt::format("{} {}", name_of(f), name_of(d));
                 row.unit = "mm²/m", row.clause = code_->minimum_clause(), row.value = least, row.limit = bars.area();
@@ -442,17 +463,24 @@ class StripDesign {
             double worst = -1;
             int at = 0;
             long comb = 0;
-            auto borne = [&](int k, long c, Working* by) {
-                const Face f = sum(demand_[i][k], c, false) >= 0 ? Face::bottom : Face::top;
-                const double width = width_of(demand_[i][k]), As = provided(f, d, i, stations_[i][k].s, width);
+            auto shear = [&](int k, long c) {
                 double V = 0;
-                for (const CutShare& s : demand_[i][k].shares) V += code_->shear_borne(section(f, d, s), As * s.width / width, by);
+                for (const CutShare& s : demand_[i][k].panel) V += s.V[c];
+                return std::abs(V);
+            };
+            auto borne = [&](int k, long c, Working* by) {
+                const auto& panel = demand_[i][k].panel;
+                double M = 0, V = 0;
+                for (const CutShare& s : panel) M += s.M[c];
+                const Face f = M >= 0 ? Face::bottom : Face::top;
+                const double width = width_of(panel), As = provided(f, d, i, stations_[i][k].s, width);
+                for (const CutShare& s : panel) V += code_->shear_borne(section(f, d, s), As * s.width / width, by);
                 return V;
             };
             for (int k = 0; k < int(stations_[i].size()); ++k) {
-                if (!stations_[i][k].shear || demand_[i][k].shares.empty()) continue;
+                if (demand_[i][k].panel.empty() || is_sliver(demand_[i][k].panel, i)) continue;
                 for (long c = 0; c < long(combinations_.size()); ++c)
-                    if (const double use = std::abs(sum(demand_[i][k], c, true)) / borne(k, c, nullptr); use > worst) worst = use, at = k, comb = c;
+                    if (const double use = shear(k, c) / borne(k, c, nullptr); use > worst) worst = use, at = k, comb = c;
             }
             if (worst < 0) continue;
             Row row;
@@ -461,8 +489,9 @@ class StripDesign {
             row.combination = a_.combinations[combinations_[comb]].combination.id;
             row.at = s.axis[0] + stations_[i][at].s * direction_of(i);
             Working by;
-            by.line("section, d or more off every face", fmt::format("s = {:.2f} m along strip {}", stations_[i][at].s, s.id), stations_[i][at].s, "m");
-            row.value = std::abs(sum(demand_[i][at], comb, true));
+            by.line("section, d or more off every face", fmt::format("s = {:.2f} m along {}", stations_[i][at].s, s.id), stations_[i][at].s, "m");
+            by.line(a_.steel.strips[i].column_band ? "width: the panel of the column band, mid-span to mid-span" : "width of the strip", "b", width_of(demand_[i][at].panel), "m");
+            row.value = shear(at, comb);
             by.line("shear over the width", row.combination, *row.value, "kN");
             row.limit = borne(at, comb, &by);
             row.judge(*row.value / *row.limit);

@@ -23,6 +23,9 @@ struct SectionRow {
 struct StripAnswer {
     Strip strip;           // as laid out, axis trimmed to the slab
     bool column_band = false;
+    // Reach (left, right) over which one-way shear is judged: for a column band its whole panel, mid-span to mid-span; for
+    // a drawn strip its own; nothing for a middle band, which lies in the panels of its neighbours.
+    std::array<double, 2> panel{0, 0};
     std::vector<SectionRow> sections;
 };
 
