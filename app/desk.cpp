@@ -1,0 +1,198 @@
+#include "app/desk.h"
+
+namespace mossbed {
+
+Desk::Desk(QObject* parent) : QObject(parent) {
+    connect(&document_, &Document::changed, this, &Desk::on_model);
+    connect(&engine_, &Engine::answered, this, &Desk::on_answer);
+    connect(&engine_, &Engine::refused, this, [this](std::vector<Problem> p, long revision) {
+        if (revision != document_.revision()) return;
+        problems_.clear();
+        for (const Problem& q : p)
+            if (q.severity == Severity::error) problems_.push_back(q);
+        Q_EMIT changed(state | answers);
+    });
+    connect(&engine_, &Engine::progressed, this, [this](double s, QString what) {
+        share = s, step = what;
+        Q_EMIT changed(state);
+    });
+    connect(&engine_, &Engine::busy_changed, this, [this] { Q_EMIT changed(state); });
+    connect(&engine_, &Engine::stopped, this, [this] {
+        held = true;
+        Q_EMIT changed(state);
+    });
+}
+
+const CombinationAnswer* Desk::combination() const { return answer_ ? answer_->find(combination_id) : nullptr; }
+
+void Desk::on_model() {
+    keep_state_sound();
+    problems_.clear();
+    Q_EMIT changed(model);
+    if (!held) {
+        const auto* ring = std::get_if<Polygon>(&now().slab.outline);
+        if (ring && ring->size() < 3) {  // nothing to solve yet
+            answer_.reset();
+            rows_.clear();
+            map_ = settlement_ = {};
+            engine_.stop();
+            Q_EMIT changed(answers | state);
+            return;
+        }
+        engine_.submit(now(), document_.revision(), document_.previewing());
+    }
+}
+
+void Desk::solve_now() { engine_.submit(now(), document_.revision(), false); }
+
+void Desk::hold(bool on) {
+    held = on;
+    if (on) engine_.stop();
+    else solve_now();
+    Q_EMIT changed(state);
+}
+
+void Desk::on_answer(std::shared_ptr<const Answer> a, long revision) {
+    if (revision < answer_revision_) return;
+    // A coarse frame that arrives after its drag ended must not replace a full answer of the same model.
+    if (answer_ && revision == answer_revision_ && a->coarse && !answer_->coarse) return;
+    answer_ = std::move(a);
+    answer_revision_ = revision;
+    problems_.clear();
+    if (answer_->coarse) {
+        // Rows that the coarse frame has replace the old ones; concrete and steel stay until the full answer.
+        std::vector<Row> merged = answer_->checks;
+        for (const Row& r : rows_)
+            if (r.id == "punching" || r.id == "bending" || r.id == "one-way-shear" || r.id == "minimum-steel" || r.id == "spacing") merged.push_back(r);
+        std::stable_sort(merged.begin(), merged.end(), [](const Row& p, const Row& q) {
+            auto rank = [](const Row& r) { return r.status == Status::over ? 0 : r.status == Status::not_checked ? 1 : r.id == "spacing" || r.id == "minimum-steel" ? 3 : 2; };
+            return rank(p) != rank(q) ? rank(p) < rank(q) : p.utilisation.value_or(0) > q.utilisation.value_or(0);
+        });
+        rows_ = std::move(merged);
+    } else {
+        uses_before_ = std::move(uses_now_);
+        uses_now_.clear();
+        rows_ = answer_->checks;
+        for (const Row& r : rows_)
+            if (r.utilisation) uses_now_[r.key()] = *r.utilisation;
+    }
+    keep_state_sound();
+    refresh_maps();
+    Q_EMIT changed(answers | state);
+}
+
+std::optional<double> Desk::use_before(const Row& row) const {
+    const auto it = uses_before_.find(row.key());
+    return it == uses_before_.end() ? std::nullopt : std::optional(it->second);
+}
+
+void Desk::keep_state_sound() {
+    for (auto it = chosen.begin(); it != chosen.end();) it = find_id(now().columns, *it) ? std::next(it) : chosen.erase(it);
+    if (const auto* ring = std::get_if<Polygon>(&now().slab.outline); !ring || chosen_rim >= int(ring->size())) chosen_rim = -1;
+    const auto combinations = combinations_of(now());
+    const bool known = std::any_of(combinations.begin(), combinations.end(), [&](const Combination& c) { return c.id == combination_id; });
+    if (!known) combination_id = combinations.empty() ? "" : combinations[0].id;
+    if (!find_id(now().loads.cases, load_case)) load_case = now().loads.cases.empty() ? "" : now().loads.cases[0].id;
+    // The cut starts across the middle of the slab, along a column line when there is one near.
+    const auto* ring = std::get_if<Polygon>(&now().slab.outline);
+    if (!cut_is_set_ && !(ring && ring->size() < 3)) {
+        const Box b = box_of(outer_rim(now().slab.outline, 0.5));
+        double y = b.middle().y;
+        for (const Column& c : now().columns)
+            if (std::abs(c.at.y - b.middle().y) < std::abs(y - b.middle().y) || y == b.middle().y) y = c.at.y;
+        const double over = 0.05 * b.width();
+        cut = {Point{b.low.x - over, y}, Point{b.high.x + over, y}};
+    }
+    if (ring && ring->size() < 3) cut_is_set_ = false;
+}
+
+void Desk::refresh_maps() {
+    map_ = settlement_ = {};
+    if (const CombinationAnswer* c = combination(); c && c->unknowns.size() > 0) {
+        map_ = make_map(*answer_, *c, quantity);
+        settlement_ = make_map(*answer_, *c, Quantity::settlement);
+    }
+}
+
+Bands Desk::bands() const {
+    const auto it = bands_.find(quantity);
+    return it != bands_.end() ? it->second : natural_bands(map_, quantity);
+}
+
+void Desk::set_bands(std::optional<Bands> b) {
+    if (b) bands_[quantity] = *b;
+    else bands_.erase(quantity);
+    Q_EMIT changed(view);
+}
+
+void Desk::go_to(Stop s) {
+    stop = s;
+    switch (s) {
+        case Stop::ground: case Stop::slab: quantity = Quantity::settlement; break;
+        case Stop::contact: quantity = Quantity::pressure; break;
+        case Stop::steel: quantity = Quantity::mx; break;
+        case Stop::loads: case Stop::shear: quantity = Quantity::none; break;
+        case Stop::sheets: break;
+    }
+    flag.reset();
+    refresh_maps();
+    Q_EMIT changed(view | choice);
+}
+
+void Desk::look_at(Quantity q) {
+    quantity = q;
+    refresh_maps();
+    Q_EMIT changed(view);
+}
+
+void Desk::choose_combination(const std::string& id) {
+    combination_id = id;
+    refresh_maps();
+    Q_EMIT changed(view);
+}
+
+void Desk::step_combination(int by) {
+    const auto all = combinations_of(now());
+    if (all.empty()) return;
+    int at = 0;
+    for (int i = 0; i < int(all.size()); ++i)
+        if (all[i].id == combination_id) at = i;
+    choose_combination(all[size_t((at + by + int(all.size())) % int(all.size()))].id);
+}
+
+void Desk::choose(std::set<std::string> columns, int rim) {
+    chosen = std::move(columns);
+    chosen_rim = rim;
+    Q_EMIT changed(choice);
+}
+
+void Desk::set_cut(Point a, Point b) {
+    if (distance(a, b) < 0.2) return;
+    cut = {a, b};
+    cut_is_set_ = true;
+    Q_EMIT changed(view);
+}
+
+void Desk::fly_to(const Row& row) {
+    if (!row.combination.empty()) combination_id = row.combination;
+    if (row.id == "settlement" || row.id == "distortion" || row.id == "tilt") quantity = Quantity::settlement;
+    if (row.id == "bearing" || row.id == "contact") quantity = Quantity::pressure;
+    if (row.id == "bending" || row.id == "one-way-shear") {
+        for (const StripAnswer& s : answer_ ? answer_->steel.strips : std::vector<StripAnswer>{})
+            if (row.item.rfind(s.strip.id + " ", 0) == 0 || row.item == s.strip.id) quantity = s.strip.direction == Direction::x ? Quantity::mx : Quantity::my;
+    }
+    refresh_maps();
+    flag = row.at;
+    flag_text = row.utilisation ? QString::fromStdString(row.item.empty() ? row.title : row.item) + QString(" %1").arg(look::number(*row.utilisation, 2)) : QString();
+    if (row.at) {  // the cut goes through the place, keeping its direction
+        const Point u = unit(cut[1] - cut[0]), n = left_of(u);
+        const double off = dot(*row.at - cut[0], n);
+        cut = {cut[0] + off * n, cut[1] + off * n};
+        cut_is_set_ = true;
+        hair = dot(*row.at - cut[0], u);
+    }
+    Q_EMIT changed(view);
+    Q_EMIT flew();
+}
+
+}  // namespace mossbed

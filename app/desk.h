@@ -1,0 +1,89 @@
+// What lies on the desk: the document, its answer, and what is looked at. Views read it and sync from its one signal;
+// no view tells another.
+#pragma once
+#include <QObject>
+#include <QPointF>
+#include <map>
+#include <set>
+
+#include "app/document.h"
+#include "app/engine.h"
+#include "draw/map.h"
+
+namespace mossbed {
+
+enum class Stop { ground, slab, loads, contact, shear, steel, sheets };
+
+class Desk : public QObject {
+    Q_OBJECT
+  public:
+    enum Change { model = 1, answers = 2, view = 4, choice = 8, pointer = 16, state = 32 };
+    explicit Desk(QObject* parent = nullptr);
+
+    Document* document() { return &document_; }
+    const Model& now() const { return document_.model(); }
+    Engine* engine() { return &engine_; }
+
+    // The last answer, perhaps of an older model; null before the first.
+    const std::shared_ptr<const Answer>& answer() const { return answer_; }
+    bool in_step() const { return answer_ && answer_revision_ == document_.revision() && !answer_->coarse; }
+    const CombinationAnswer* combination() const;  // the one looked at, null when there is none
+    const std::vector<Problem>& problems() const { return problems_; }  // why the model in hand is not solved
+    const std::vector<Row>& rows() const { return rows_; }  // the Ledger, with concrete and steel of the last full answer
+    std::optional<double> use_before(const Row& row) const;  // at the last full answer before this one
+
+    Stop stop = Stop::contact;
+    Quantity quantity = Quantity::pressure;
+    std::string combination_id, load_case;
+    std::set<std::string> chosen;  // columns
+    int chosen_rim = -1;
+    std::array<Point, 2> cut{};
+    std::optional<double> hair;     // m along the cut
+    std::optional<Point> pointer_at;
+    std::optional<Point> flag;
+    QString flag_text;
+    bool held = false;              // the engineer paused the solving
+    QString step;                   // of the running solution
+    double share = 0;
+
+    Bands bands() const;                          // of the quantity looked at: the engineer's, or natural ones
+    void set_bands(std::optional<Bands> b);       // remembered by quantity
+    const FieldMap& map() const { return map_; }
+    const FieldMap& settlement_map() const { return settlement_; }
+
+    void go_to(Stop s);
+    void look_at(Quantity q);
+    void choose_combination(const std::string& id);
+    void step_combination(int by);
+    void choose(std::set<std::string> columns, int rim = -1);
+    void set_cut(Point a, Point b);
+    void fly_to(const Row& row);
+    void hold(bool on);
+    void solve_now();               // full
+    void tell(int changes) { Q_EMIT changed(changes); }
+    void say(const QString& sentence, bool bad = false) { Q_EMIT message(sentence, bad); }
+
+  Q_SIGNALS:
+    void changed(int what);
+    void message(QString sentence, bool bad);  // for the strip
+    void flew();                               // views centre on the flag
+
+  private:
+    void on_model();
+    void on_answer(std::shared_ptr<const Answer> a, long revision);
+    void refresh_maps();
+    void keep_state_sound();
+
+    Document document_;
+    std::shared_ptr<const Answer> answer_;
+    long answer_revision_ = -1;
+    std::vector<Problem> problems_;
+    std::vector<Row> rows_;
+    std::map<std::string, double> uses_now_, uses_before_;
+    std::map<Quantity, Bands> bands_;
+    FieldMap map_, settlement_;
+    bool cut_is_set_ = false;
+    Engine engine_;  // last: its worker must end before what it reports to
+};
+
+}  // namespace mossbed

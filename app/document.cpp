@@ -1,0 +1,119 @@
+#include "app/document.h"
+
+#include <QFileInfo>
+#include <QUndoCommand>
+
+namespace mossbed {
+
+class ModelCommand : public QUndoCommand {
+  public:
+    ModelCommand(Document* d, const QString& name, Model before, Model after, QString merge)
+        : QUndoCommand(name), d_(d), before_(std::move(before)), after_(std::move(after)), merge_(std::move(merge)) {}
+    void undo() override { d_->set(before_); }
+    void redo() override { d_->set(after_); }
+    int id() const override { return merge_.isEmpty() ? -1 : 1; }
+    bool mergeWith(const QUndoCommand* other) override {
+        const auto* o = static_cast<const ModelCommand*>(other);
+        if (o->merge_ != merge_) return false;
+        after_ = o->after_;
+        if (after_ == before_) setObsolete(true);
+        return true;
+    }
+
+  private:
+    Document* d_;
+    Model before_, after_;
+    QString merge_;
+};
+
+Model new_model() {
+    Model m;
+    m.slab.outline = Polygon{};
+    LoadCase g, q;
+    g.id = "G", g.title = "Permanent", g.action = "permanent";
+    q.id = "Q", q.title = "Imposed", q.action = "imposed";
+    m.loads.cases = {g, q};
+    Combination s, u;
+    s.id = "S1", s.purpose = "service", s.factors = {{"G", 1.0}, {"Q", 1.0}}, s.frequency = "characteristic";
+    u.id = "U1", u.purpose = "strength", u.factors = {{"G", 1.35}, {"Q", 1.5}};
+    m.loads.combinations = std::vector<Combination>{s, u};
+    return m;
+}
+
+Document::Document(QObject* parent) : QObject(parent), model_(new_model()) {
+    connect(&stack_, &QUndoStack::cleanChanged, this, &Document::renamed);
+}
+
+QString Document::display_name() const {
+    if (!model_.title.empty()) return QString::fromStdString(model_.title);
+    return path_.isEmpty() ? "New raft" : QFileInfo(path_).completeBaseName();
+}
+
+void Document::set(Model m) {
+    model_ = std::move(m);
+    ++revision_;
+    Q_EMIT changed();
+}
+
+void Document::apply(const QString& name, Model next, const QString& merge) {
+    if (base_) cancel_preview();
+    if (next == model_) return;
+    stack_.push(new ModelCommand(this, name, model_, std::move(next), merge));
+}
+
+void Document::preview(Model next) {
+    if (!base_) base_ = model_;
+    if (next == model_) return;
+    set(std::move(next));
+}
+
+void Document::commit(const QString& name) {
+    if (!base_) return;
+    Model before = std::move(*base_), after = model_;
+    base_.reset();
+    if (before == after) {
+        Q_EMIT changed();  // the preview ended where it began: views ask for the full answer again
+        return;
+    }
+    stack_.push(new ModelCommand(this, name, std::move(before), std::move(after), {}));
+}
+
+void Document::cancel_preview() {
+    if (!base_) return;
+    Model before = std::move(*base_);
+    base_.reset();
+    set(std::move(before));
+}
+
+void Document::start_new() {
+    base_.reset();
+    stack_.clear();
+    path_.clear();
+    set(new_model());
+    Q_EMIT renamed();
+}
+
+std::vector<Problem> Document::open(const QString& path) {
+    Loaded l = load_model(path.toStdString());
+    if (!l.model) return l.problems;
+    base_.reset();
+    stack_.clear();
+    path_ = path;
+    set(std::move(*l.model));
+    Q_EMIT renamed();
+    return l.problems;
+}
+
+std::vector<Problem> Document::save(const QString& path) {
+    try {
+        save_model(model_, path.toStdString());
+    } catch (const Trouble& t) {
+        return {t.problem};
+    }
+    path_ = path;
+    stack_.setClean();
+    Q_EMIT renamed();
+    return {};
+}
+
+}  // namespace mossbed

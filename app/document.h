@@ -1,0 +1,52 @@
+// The model in hand with its undo stack and its file. A command is the only way the model changes: apply() for an edit
+// that is done, preview() … commit() for one that follows the hand.
+#pragma once
+#include <QObject>
+#include <QUndoStack>
+#include <optional>
+
+#include "core/file/model_file.h"
+
+namespace mossbed {
+
+class Document : public QObject {
+    Q_OBJECT
+  public:
+    explicit Document(QObject* parent = nullptr);
+
+    const Model& model() const { return model_; }
+    long revision() const { return revision_; }  // grows with every change of the model, previews included
+    bool previewing() const { return base_.has_value(); }
+    QUndoStack* undo_stack() { return &stack_; }
+    QString path() const { return path_; }
+    QString display_name() const;
+    bool modified() const { return !stack_.isClean(); }
+
+    // `name` says the deed ("Move column C3"). Edits with the same non-empty `merge` that follow each other become one.
+    void apply(const QString& name, Model next, const QString& merge = {});
+    void preview(Model next);
+    void commit(const QString& name);
+    void cancel_preview();
+
+    void start_new();                    // an empty model with a permanent and an imposed case
+    // Reads a file; on faults the model in hand stays and the problems come back.
+    std::vector<Problem> open(const QString& path);
+    std::vector<Problem> save(const QString& path);  // empty when it went well
+
+  Q_SIGNALS:
+    void changed();   // the model, by whatever way
+    void renamed();   // path or clean state
+
+  private:
+    friend class ModelCommand;
+    void set(Model m);
+    Model model_;
+    std::optional<Model> base_;  // before the preview began
+    long revision_ = 0;
+    QUndoStack stack_;
+    QString path_;
+};
+
+Model new_model();
+
+}  // namespace mossbed

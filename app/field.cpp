@@ -1,0 +1,148 @@
+#include "app/field.h"
+
+#include <muParser.h>
+
+#include <QGridLayout>
+#include <QRegularExpression>
+#include <cmath>
+#include <map>
+
+#include "draw/look.h"
+
+namespace mossbed {
+
+QString unit_name(Unit u) {
+    switch (u) {
+        case Unit::none: return "";
+        case Unit::length: return "m";
+        case Unit::millimetres: return "mm";
+        case Unit::force: return "kN";
+        case Unit::moment: return "kN·m";
+        case Unit::pressure: return "kPa";
+        case Unit::strength: return "MPa";
+        case Unit::modulus: return "kN/m³";
+        case Unit::weight: return "kN/m³";
+        case Unit::angle: return "°";
+    }
+    return "";
+}
+
+namespace {
+const std::map<QString, double>& factors(Unit u) {  // from the unit typed to the one of the field
+    static const std::map<QString, double> length{{"m", 1}, {"cm", .01}, {"mm", .001}, {"in", .0254}, {"ft", .3048}},
+        millimetres{{"mm", 1}, {"cm", 10}, {"m", 1000}, {"in", 25.4}}, force{{"kn", 1}, {"n", .001}, {"mn", 1000}, {"kip", 4.4482216}, {"lbf", .0044482216}},
+        moment{{"knm", 1}, {"kn·m", 1}, {"mnm", 1000}, {"kipft", 1.3558179}}, pressure{{"kpa", 1}, {"pa", .001}, {"mpa", 1000}, {"psf", .04788026}, {"ksf", 47.88026}, {"psi", 6.894757}, {"kn/m2", 1}, {"kn/m²", 1}},
+        strength{{"mpa", 1}, {"gpa", 1000}, {"kpa", .001}, {"psi", .006894757}, {"ksi", 6.894757}}, modulus{{"kn/m3", 1}, {"kn/m³", 1}, {"mn/m3", 1000}, {"mn/m³", 1000}, {"pci", 271.4471}},
+        weight{{"kn/m3", 1}, {"kn/m³", 1}, {"pcf", .1570875}}, angle{{"°", 1}, {"deg", 1}, {"rad", 57.29577951}}, none{};
+    switch (u) {
+        case Unit::length: return length;
+        case Unit::millimetres: return millimetres;
+        case Unit::force: return force;
+        case Unit::moment: return moment;
+        case Unit::pressure: return pressure;
+        case Unit::strength: return strength;
+        case Unit::modulus: return modulus;
+        case Unit::weight: return weight;
+        case Unit::angle: return angle;
+        case Unit::none: break;
+    }
+    return none;
+}
+}  // namespace
+
+std::optional<double> read_number(const QString& typed, Unit unit, QString* fault) {
+    auto fail = [&](const QString& why) {
+        if (fault) *fault = why;
+        return std::nullopt;
+    };
+    QString text = typed.trimmed();
+    text.replace(QChar(0x2212), '-').replace(',', '.').remove(QChar(0x2009)).remove(QChar(0x00A0));
+    static const QRegularExpression tail("([A-Za-z°·/²³]+[23]?)$");
+    double factor = 1;
+    if (const auto m = tail.match(text); m.hasMatch()) {
+        const auto& known = factors(unit);
+        const auto it = known.find(m.captured(1).toLower());
+        if (it == known.end()) return fail(QString("“%1” is not a unit of %2").arg(m.captured(1), unit == Unit::none ? "this number" : unit_name(unit)));
+        factor = it->second;
+        text = text.left(m.capturedStart()).trimmed();
+    }
+    text.remove(' ');
+    if (text.isEmpty()) return fail("a number is missing");
+    static const QRegularExpression allowed("^[-+*/^().0-9eE]+$");
+    if (!allowed.match(text).hasMatch()) return fail("this is not a number or a sum of numbers");
+    try {
+        mu::Parser parser;
+        parser.SetExpr(text.toStdString());
+        const double v = parser.Eval() * factor;
+        if (!std::isfinite(v)) return fail("this has no finite value");
+        return v;
+    } catch (const mu::Parser::exception_type&) {
+        return fail("this is not a number or a sum of numbers");
+    }
+}
+
+QString plain(double v) {
+    QString s = QString::number(v, 'f', std::abs(v) >= 1000 ? 1 : 4);
+    while (s.contains('.') && (s.endsWith('0') || s.endsWith('.'))) s.chop(1);
+    return s == "-0" ? "0" : s;
+}
+
+Field::Field(const QString& label, Unit unit, const QString& name, QWidget* parent) : QWidget(parent), unit_(unit) {
+    auto* grid = new QGridLayout(this);
+    grid->setContentsMargins(0, 0, 0, 0);
+    grid->setHorizontalSpacing(6), grid->setVerticalSpacing(0);
+    label_ = new QLabel(label, this);
+    line_ = new QLineEdit(this);
+    line_->setObjectName(name);
+    line_->setAlignment(Qt::AlignRight);
+    line_->setFixedWidth(104);
+    unit_label_ = new QLabel(unit_name(unit), this);
+    unit_label_->setFixedWidth(44);
+    unit_label_->setProperty("faint", true);
+    fault_ = new QLabel(this);
+    fault_->setObjectName(name + "-fault");
+    fault_->setProperty("fault", true);
+    fault_->setWordWrap(true);
+    fault_->hide();
+    grid->addWidget(label_, 0, 0);
+    grid->addWidget(line_, 0, 1);
+    grid->addWidget(unit_label_, 0, 2);
+    grid->addWidget(fault_, 1, 0, 1, 3);
+    grid->setColumnStretch(0, 1);
+    connect(line_, &QLineEdit::editingFinished, this, &Field::finish);
+}
+
+void Field::show_value(std::optional<double> v, bool is_default) {
+    const QString text = v ? plain(*v) : "";
+    if (line_->hasFocus() && line_->text() != shown_) return;  // being typed: not torn away
+    shown_ = text;
+    line_->setText(text);
+    line_->setProperty("standard", is_default);
+    line_->style()->unpolish(line_);
+    line_->style()->polish(line_);
+    fault_->hide();
+}
+
+void Field::finish() {
+    if (line_->text() == shown_) return fault_->hide();
+    QString why;
+    if (optional_ && line_->text().trimmed().isEmpty()) {
+        shown_ = "";
+        Q_EMIT entered(std::nullopt);
+        return;
+    }
+    const auto v = read_number(line_->text(), unit_, &why);
+    if (v && (*v > high_ || *v < low_ || (open_low_ && *v == low_)))
+        why = QString("%1 %2 is out of reason: %3").arg(plain(*v), unit_name(unit_), low_ > -1e299 && high_ < 1e299 ? QString("%1 to %2").arg(plain(low_), plain(high_)) : low_ > -1e299 ? QString("above %1").arg(plain(low_)) : QString("below %1").arg(plain(high_)));
+    if (!why.isEmpty()) {
+        fault_->setText(why + ".");
+        fault_->show();
+        return;
+    }
+    fault_->hide();
+    shown_ = plain(*v);
+    line_->setText(shown_);
+    Q_EMIT entered(v);
+}
+
+}  // namespace mossbed

@@ -1,0 +1,138 @@
+#include "app/ledger.h"
+
+#include <QKeyEvent>
+#include <QPainter>
+#include <QStyledItemDelegate>
+
+namespace mossbed {
+namespace {
+
+constexpr int row_height = 34;
+
+class RowPainter : public QStyledItemDelegate {
+  public:
+    RowPainter(Desk* desk, QObject* parent) : QStyledItemDelegate(parent), desk_(desk) {}
+    QSize sizeHint(const QStyleOptionViewItem&, const QModelIndex&) const override { return {100, row_height}; }
+    void paint(QPainter* p, const QStyleOptionViewItem& o, const QModelIndex& i) const override {
+        const Row* r = static_cast<const LedgerModel*>(i.model())->row(i);
+        if (!r) return;
+        p->save();
+        p->setRenderHint(QPainter::Antialiasing);
+        const QRect box = o.rect;
+        if (o.state & QStyle::State_Selected) p->fillRect(box, look::moss_wash);
+        const bool over = r->status == Status::over, open = r->status == Status::not_checked;
+        const double right = box.right() - 10, number_width = 42, bar_width = std::clamp(box.width() * 0.30, 60.0, 110.0);
+        const QRectF bar(right - number_width - bar_width, box.center().y() - 5, bar_width, 9);
+        p->setFont(look::font(look::Size::normal));
+        p->setPen(over ? look::rust : look::ink);
+        const double text_width = bar.left() - box.left() - 22;
+        p->drawText(QRectF(box.left() + 12, box.top() + 2, text_width, 16), Qt::AlignLeft | Qt::AlignVCenter, p->fontMetrics().elidedText(QString::fromStdString(r->title), Qt::ElideRight, int(text_width)));
+        p->setFont(look::font(look::Size::small));
+        p->setPen(look::faint);
+        p->drawText(QRectF(box.left() + 12, box.top() + 17, text_width, 14), Qt::AlignLeft | Qt::AlignVCenter, p->fontMetrics().elidedText(LedgerModel::subtitle(desk_, *r), Qt::ElideRight, int(text_width)));
+        const double one = bar.left() + 0.8 * bar.width();  // where use is 1.0; beyond it a bar runs on, hatched
+        p->fillRect(bar, look::pale);
+        if (r->utilisation) {
+            const double use = *r->utilisation, w = std::min(bar.width(), 0.8 * bar.width() * use);
+            QColor c = look::colour_of_use(use, over);
+            p->fillRect(QRectF(bar.left(), bar.top(), w, bar.height()), c);
+            if (over) {
+                p->setClipRect(QRectF(bar.left(), bar.top(), w, bar.height()));
+                p->setPen(QPen(look::panel, 1.4));
+                for (double x = bar.left() - 10; x < bar.left() + w; x += 6) p->drawLine(QPointF(x, bar.bottom()), QPointF(x + 9, bar.top()));
+                p->setClipping(false);
+            }
+        }
+        p->setPen(QPen(look::ink, 1.6));
+        p->drawLine(QPointF(one, bar.top() - 3), QPointF(one, bar.bottom() + 3));
+        p->setFont(look::font(look::Size::normal, true));
+        p->setPen(over || open ? look::rust : look::ink);
+        const QRectF number(right - number_width, box.top(), number_width, box.height());
+        if (open) {
+            p->setFont(look::font(look::Size::small, true));
+            p->drawText(number.adjusted(-26, 0, 0, 0), Qt::AlignRight | Qt::AlignVCenter, "not checked");
+        } else {
+            p->drawText(number, Qt::AlignRight | Qt::AlignVCenter, r->utilisation ? (*r->utilisation > 99 ? "> 99" : look::number(*r->utilisation, 2)) : "over");
+        }
+        p->restore();
+    }
+
+  private:
+    Desk* desk_;
+};
+
+}  // namespace
+
+LedgerModel::LedgerModel(Desk* desk, QObject* parent) : QAbstractListModel(parent), desk_(desk) {}
+
+int LedgerModel::rowCount(const QModelIndex&) const { return int(desk_->rows().size()); }
+
+const Row* LedgerModel::row(const QModelIndex& i) const {
+    return i.isValid() && i.row() < int(desk_->rows().size()) ? &desk_->rows()[size_t(i.row())] : nullptr;
+}
+
+QString LedgerModel::subtitle(const Desk* desk, const Row& r) {
+    if (r.status == Status::not_checked || (r.status == Status::over && !r.utilisation)) return QString::fromStdString(r.note);
+    QStringList parts;
+    if (!r.combination.empty()) parts << QString::fromStdString(r.combination);
+    const QString unit = QString::fromStdString(r.unit);
+    if (r.value && r.limit) parts << look::quantity(*r.value, unit) + " / " + look::with_unit(*r.limit, unit);
+    const auto before = desk->use_before(r);
+    if (before && r.utilisation && std::abs(*before - *r.utilisation) > 0.005) parts << look::number(*before, 2) + " → " + look::number(*r.utilisation, 2);
+    return parts.join(" · ");
+}
+
+QVariant LedgerModel::data(const QModelIndex& i, int role) const {
+    const Row* r = row(i);
+    if (!r) return {};
+    if (role == Qt::DisplayRole)
+        return QString::fromStdString(r->title) + " " + (r->utilisation ? look::number(*r->utilisation, 2) : QString::fromUtf8(name_of(r->status))) + " " + subtitle(desk_, *r);
+    if (role == Qt::ToolTipRole) return QString::fromStdString(r->note.empty() ? r->clause : r->note);
+    return {};
+}
+
+Ledger::Ledger(Desk* desk, QWidget* parent) : QListView(parent), desk_(desk), rows_(new LedgerModel(desk, this)) {
+    setObjectName("ledger");
+    setModel(rows_);
+    setItemDelegate(new RowPainter(desk, this));
+    setFrameShape(QFrame::NoFrame);
+    setSelectionMode(QAbstractItemView::SingleSelection);
+    setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
+    setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    connect(desk, &Desk::changed, this, [this](int what) {
+        if (!(what & Desk::answers)) return;
+        const std::string keep = current_key_;
+        Q_EMIT rows_->layoutChanged();
+        setCurrentIndex({});
+        for (int i = 0; i < rows_->rowCount(); ++i)  // the row in hand stays in hand wherever it moved
+            if (desk_->rows()[size_t(i)].key() == keep) setCurrentIndex(rows_->index(i));
+        current_key_ = keep;
+        viewport()->update();
+    });
+    connect(this, &QListView::clicked, this, [this](const QModelIndex& i) {
+        if (const Row* r = rows_->row(i)) current_key_ = r->key(), desk_->fly_to(*r);
+    });
+    connect(this, &QListView::doubleClicked, this, [this](const QModelIndex& i) { Q_EMIT working_wanted(i.row()); });
+}
+
+QString Ledger::summary() const {
+    int over = 0, open = 0, all = 0;
+    for (const Row& r : desk_->rows()) over += r.status == Status::over, open += r.status == Status::not_checked, ++all;
+    if (all == 0) return "";
+    QStringList s;
+    if (over) s << QString("%1 over").arg(over);
+    if (open) s << QString("%1 not checked").arg(open);
+    return s.isEmpty() ? QString("all %1 pass").arg(all) : s.join(" · ");
+}
+
+void Ledger::keyPressEvent(QKeyEvent* e) {
+    if ((e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter) && currentIndex().isValid()) {
+        Q_EMIT working_wanted(currentIndex().row());
+        return;
+    }
+    QListView::keyPressEvent(e);
+    if (e->key() == Qt::Key_Up || e->key() == Qt::Key_Down)
+        if (const Row* r = rows_->row(currentIndex())) current_key_ = r->key(), desk_->fly_to(*r);
+}
+
+}  // namespace mossbed

@@ -1,0 +1,26 @@
+#include <QApplication>
+#include <QCommandLineParser>
+
+#include "app/main_window.h"
+#include "app/shots.h"
+
+int main(int argc, char** argv) {
+    QApplication app(argc, argv);
+    QApplication::setApplicationName("Moss Bed");
+    QApplication::setStyle("Fusion");
+    mossbed::look::load_fonts();
+    QApplication::setFont(mossbed::look::font(mossbed::look::Size::normal));
+    QCommandLineParser parser;
+    parser.setApplicationDescription("Rafts and mats on soil springs.");
+    parser.addHelpOption();
+    parser.addPositionalArgument("MODEL", "a .mossbed file to open");
+    QCommandLineOption shots("shots", "Write pictures of the main views into FOLDER and leave.", "FOLDER");
+    parser.addOption(shots);
+    parser.process(app);
+    const QStringList files = parser.positionalArguments();
+    if (parser.isSet(shots)) return mossbed::make_shots(files.value(0), parser.value(shots));
+    mossbed::MainWindow window;
+    window.show();
+    if (!files.isEmpty()) window.open_file(files[0]);
+    return QApplication::exec();
+}

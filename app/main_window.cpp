@@ -1,0 +1,415 @@
+#include "app/main_window.h"
+
+#include <QCloseEvent>
+#include <QDragEnterEvent>
+#include <QFileDialog>
+#include <QMenuBar>
+#include <QMessageBox>
+#include <QMimeData>
+#include <QPainter>
+#include <QSettings>
+#include <QSplitter>
+#include <QVBoxLayout>
+
+namespace mossbed {
+
+QString style_sheet() {
+    return R"(
+QMainWindow, QMenuBar { background: #F6F3EA; color: #26302B; }
+QMenuBar::item:selected, QMenu::item:selected { background: #E1E6D3; color: #26302B; }
+QMenu { background: #F6F3EA; color: #26302B; border: 1px solid #CFC9B6; }
+QWidget#tray-body, QWidget#side, QScrollArea#tray, QListView#ledger { background: #ECE8DB; color: #26302B; }
+QLabel { color: #26302B; background: transparent; }
+QLabel[faint="true"] { color: #5E655B; }
+QLabel[fault="true"] { color: #A3412A; }
+QLineEdit, QComboBox { background: #FFFFFF; color: #26302B; border: 1px solid #CFC9B6; border-radius: 2px; padding: 2px 5px; min-height: 17px; selection-background-color: #4F6B3A; }
+QLineEdit:focus, QComboBox:focus { border: 1px solid #4F6B3A; }
+QLineEdit[standard="true"] { color: #8A8F83; }
+QComboBox QAbstractItemView { background: #FFFFFF; color: #26302B; selection-background-color: #E1E6D3; selection-color: #26302B; }
+QPushButton, QToolButton { background: #F6F3EA; color: #26302B; border: 1px solid #BDB8A4; border-radius: 2px; padding: 3px 9px; }
+QPushButton:hover, QToolButton:hover { background: #FFFFFF; }
+QPushButton:focus { border: 1px solid #4F6B3A; }
+QToolButton:checked { background: #E1E6D3; border: 1px solid #4F6B3A; }
+QCheckBox { color: #26302B; }
+QTableWidget { background: #F6F3EA; color: #26302B; gridline-color: #DDD8C8; selection-background-color: #E1E6D3; selection-color: #26302B; }
+QHeaderView::section { background: #ECE8DB; color: #5E655B; border: none; padding: 2px 4px; }
+QSplitter::handle { background: #CFC9B6; }
+QSplitter::handle:horizontal { width: 1px; } QSplitter::handle:vertical { height: 1px; }
+QScrollBar:vertical { background: #ECE8DB; width: 9px; } QScrollBar::handle:vertical { background: #BDB8A4; min-height: 24px; border-radius: 4px; }
+QScrollBar:horizontal { background: #ECE8DB; height: 9px; } QScrollBar::handle:horizontal { background: #BDB8A4; min-width: 24px; border-radius: 4px; }
+QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }
+QFrame#strip { background: #F4E9D0; border-bottom: 1px solid #C28A1E; } QFrame#strip[bad="true"] { background: #F3DCD3; border-bottom: 1px solid #A3412A; }
+QFrame#working { background: #F6F3EA; border: 1px solid #5E655B; }
+QToolTip { background: #F6F3EA; color: #26302B; border: 1px solid #5E655B; }
+)";
+}
+
+StateLight::StateLight(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+    setObjectName("state");
+    setMinimumWidth(190);
+    setToolTip("Click to hold or resume the solving");
+    connect(desk, &Desk::changed, this, [this](int) { update(); });
+}
+
+QString StateLight::text() const {
+    if (!desk_->problems().empty()) return "cannot solve";
+    if (desk_->held) return "held";
+    if (desk_->engine()->busy()) return "catching up" + (desk_->step.isEmpty() ? "" : " · " + desk_->step);
+    if (desk_->in_step()) return "in step · " + look::number(desk_->answer()->seconds, 2) + " s";
+    return desk_->answer() ? "catching up" : "nothing to solve yet";
+}
+
+void StateLight::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    const bool bad = !desk_->problems().empty();
+    p.setPen(Qt::NoPen);
+    p.setBrush(bad ? look::rust : desk_->held ? look::faint : desk_->in_step() ? look::moss : look::ochre);
+    p.drawEllipse(QPointF(9, height() / 2.0), 4.5, 4.5);
+    p.setFont(look::font(look::Size::small, true));
+    p.setPen(bad ? look::rust : look::ink);
+    p.drawText(QRectF(20, 0, width() - 24, height()), Qt::AlignLeft | Qt::AlignVCenter, text());
+    if (desk_->engine()->busy() && !bad) p.fillRect(QRectF(20, height() - 3, (width() - 30) * std::clamp(desk_->share, 0.05, 1.0), 2), look::moss);
+}
+
+MainWindow::MainWindow() {
+    setWindowTitle("Moss Bed");
+    resize(1280, 800);
+    setAcceptDrops(true);
+    setStyleSheet(style_sheet());
+    setFont(look::font(look::Size::normal));
+    trail_ = new Trail(&desk_);
+    plan_ = new PlanView(&desk_);
+    cut_ = new CutView(&desk_);
+    tray_ = new Tray(&desk_);
+    ledger_ = new Ledger(&desk_);
+    working_ = new WorkingView(&desk_, plan_);
+
+    auto* middle = new QSplitter(Qt::Horizontal);
+    middle->addWidget(make_plan_side());
+    middle->addWidget(make_tray_side());
+    middle->setStretchFactor(0, 1);
+    middle->setSizes({940, 340});
+    middle->setCollapsible(0, false);
+
+    strip_ = new QFrame;
+    strip_->setObjectName("strip");
+    auto* strip_row = new QHBoxLayout(strip_);
+    strip_row->setContentsMargins(12, 4, 8, 4);
+    strip_text_ = new QLabel;
+    strip_text_->setObjectName("strip-text");
+    strip_text_->setWordWrap(true);
+    auto* close = new QToolButton;
+    close->setText("×");
+    connect(close, &QToolButton::clicked, strip_, &QWidget::hide);
+    strip_row->addWidget(strip_text_, 1);
+    strip_row->addWidget(close);
+    strip_->hide();
+
+    auto* all = new QWidget;
+    auto* column = new QVBoxLayout(all);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    column->addWidget(trail_);
+    column->addWidget(strip_);
+    column->addWidget(middle, 1);
+    column->addWidget(make_status());
+    setCentralWidget(all);
+    make_menus();
+
+    connect(&desk_, &Desk::changed, this, &MainWindow::follow);
+    connect(&desk_, &Desk::message, this, &MainWindow::say);
+    connect(plan_, &PlanView::hint_changed, this, [this] { hint_->setText(plan_->hint()); });
+    connect(plan_, &PlanView::tool_changed, this, [this] {
+        for (size_t i = 0; i < tools_.size(); ++i) tools_[i]->setChecked(int(plan_->tool()) == int(i));
+    });
+    connect(tray_, &Tray::tool_wanted, this, [this](int t) {
+        plan_->take(Tool(t));
+        plan_->setFocus();
+    });
+    connect(ledger_, &Ledger::working_wanted, this, [this](int row) {
+        if (row < 0 || row >= int(desk_.rows().size())) return;
+        working_->setGeometry(plan_->rect().adjusted(24, 16, -24, -16));
+        working_->show_row(desk_.rows()[size_t(row)].key());
+    });
+    connect(desk_.document(), &Document::renamed, this, [this] { follow(Desk::model); });
+    plan_->take(Tool::choose);
+    follow(~0);
+}
+
+QWidget* MainWindow::make_plan_side() {
+    auto* side = new QWidget;
+    auto* column = new QVBoxLayout(side);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    auto* bar = new QWidget;
+    auto* row = new QHBoxLayout(bar);
+    row->setContentsMargins(10, 4, 10, 4);
+    row->setSpacing(5);
+    const char* names[] = {"Choose", "Draw slab", "Add columns"};
+    for (int i = 0; i < 3; ++i) {
+        auto* b = new QToolButton;
+        b->setText(names[i]);
+        b->setObjectName(QString("tool-%1").arg(i));
+        b->setCheckable(true);
+        connect(b, &QToolButton::clicked, this, [this, i] {
+            plan_->take(Tool(i));
+            plan_->setFocus();
+        });
+        tools_.push_back(b);
+        row->addWidget(b);
+    }
+    row->addStretch(1);
+    auto* label = new QLabel("Map");
+    label->setProperty("faint", true);
+    row->addWidget(label);
+    maps_ = new QComboBox;
+    maps_->setObjectName("map");
+    for (const QuantityInfo& q : quantities()) maps_->addItem(QString::fromUtf8(q.title));
+    maps_->setMinimumWidth(170);
+    connect(maps_, &QComboBox::activated, this, [this](int i) { desk_.look_at(quantities()[size_t(i)].quantity); });
+    row->addWidget(maps_);
+    auto* fit = new QToolButton;
+    fit->setText("Show all");
+    fit->setObjectName("show-all");
+    connect(fit, &QToolButton::clicked, plan_, &PlanView::show_all);
+    row->addWidget(fit);
+    auto* split = new QSplitter(Qt::Vertical);
+    split->addWidget(plan_);
+    split->addWidget(cut_);
+    split->setStretchFactor(0, 1);
+    split->setSizes({440, 230});
+    column->addWidget(bar);
+    column->addWidget(split, 1);
+    return side;
+}
+
+QWidget* MainWindow::make_tray_side() {
+    auto* side = new QSplitter(Qt::Vertical);
+    side->addWidget(tray_);
+    auto* lower = new QWidget;
+    lower->setObjectName("side");
+    lower->setAttribute(Qt::WA_StyledBackground);
+    auto* column = new QVBoxLayout(lower);
+    column->setContentsMargins(0, 6, 0, 0);
+    column->setSpacing(2);
+    auto* head = new QHBoxLayout;
+    head->setContentsMargins(12, 0, 12, 0);
+    auto* title = new QLabel("Ledger");
+    title->setFont(look::font(look::Size::large, true));
+    ledger_head_ = new QLabel;
+    ledger_head_->setObjectName("ledger-head");
+    head->addWidget(title, 1);
+    head->addWidget(ledger_head_);
+    column->addLayout(head);
+    column->addWidget(ledger_, 1);
+    side->addWidget(lower);
+    side->setSizes({330, 350});
+    side->setMinimumWidth(300);
+    side->setMaximumWidth(460);
+    return side;
+}
+
+QWidget* MainWindow::make_status() {
+    auto* bar = new QWidget;
+    bar->setObjectName("side");
+    bar->setAttribute(Qt::WA_StyledBackground);
+    auto* row = new QHBoxLayout(bar);
+    row->setContentsMargins(12, 3, 8, 3);
+    row->setSpacing(10);
+    hint_ = new QLabel;
+    hint_->setObjectName("hint");
+    hint_->setProperty("faint", true);
+    hint_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    place_ = new QLabel;
+    place_->setFixedWidth(118);
+    reading_ = new QLabel;
+    reading_->setFixedWidth(178);
+    combination_ = new QLabel;
+    combination_->setObjectName("combination");
+    combination_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    combination_->setAlignment(Qt::AlignCenter);
+    auto stepper = [&](const QString& text, int by, const QString& name) {
+        auto* b = new QToolButton;
+        b->setText(text);
+        b->setObjectName(name);
+        connect(b, &QToolButton::clicked, this, [this, by] { desk_.step_combination(by); });
+        return b;
+    };
+    light_ = new StateLight(&desk_);
+    connect(light_, &StateLight::pressed, this, [this] { desk_.hold(!desk_.held); });
+    row->addWidget(hint_, 5);
+    row->addWidget(place_);
+    row->addWidget(reading_);
+    row->addWidget(stepper("‹", -1, "combination-back"));
+    row->addWidget(combination_, 3);
+    row->addWidget(stepper("›", 1, "combination-on"));
+    row->addWidget(light_);
+    for (QLabel* l : {hint_, place_, reading_, combination_}) l->setFont(look::font(look::Size::small));
+    return bar;
+}
+
+void MainWindow::make_menus() {
+    auto act = [this](QMenu* m, const QString& text, const QKeySequence& key, const QString& name, auto deed) {
+        QAction* a = m->addAction(text);
+        a->setObjectName(name);
+        if (!key.isEmpty()) a->setShortcut(key);
+        connect(a, &QAction::triggered, this, deed);
+        return a;
+    };
+    QMenu* file = menuBar()->addMenu("&File");
+    act(file, "&New", QKeySequence::New, "new", [this] {
+        if (may_leave()) desk_.document()->start_new(), plan_->show_all();
+    });
+    act(file, "&Open …", QKeySequence::Open, "open", [this] {
+        if (!may_leave()) return;
+        const QString path = QFileDialog::getOpenFileName(this, "Open a model", {}, "Moss Bed models (*.mossbed);;All files (*)");
+        if (!path.isEmpty()) open_file(path);
+    });
+    QMenu* recent = file->addMenu("Open &recent");
+    connect(recent, &QMenu::aboutToShow, this, [this, recent] {
+        recent->clear();
+        for (const QString& p : QSettings("Moss Bed", "mossbed").value("recent").toStringList())
+            connect(recent->addAction(p), &QAction::triggered, this, [this, p] {
+                if (may_leave()) open_file(p);
+            });
+    });
+    act(file, "&Save", QKeySequence::Save, "save", [this] { save(); });
+    act(file, "Save &as …", QKeySequence::SaveAs, "save-as", [this] { save_as(); });
+    file->addSeparator();
+    act(file, "&Quit", QKeySequence::Quit, "quit", [this] { close(); });
+
+    QMenu* edit = menuBar()->addMenu("&Edit");
+    QAction* undo = desk_.document()->undo_stack()->createUndoAction(this, "Undo");
+    undo->setShortcut(QKeySequence::Undo);
+    undo->setObjectName("undo");
+    QAction* redo = desk_.document()->undo_stack()->createRedoAction(this, "Redo");
+    redo->setShortcuts({QKeySequence::Redo, QKeySequence("Ctrl+Y")});
+    redo->setObjectName("redo");
+    edit->addAction(undo);
+    edit->addAction(redo);
+    edit->addSeparator();
+    act(edit, "&Delete what is chosen", {}, "delete", [this] { plan_->delete_chosen(); });
+
+    QMenu* view = menuBar()->addMenu("&View");
+    for (int i = 0; i < 7; ++i) act(view, Trail::title(Stop(i)), QKeySequence(QString("Alt+%1").arg(i + 1)), QString("stop-%1").arg(i), [this, i] { desk_.go_to(Stop(i)); });
+    view->addSeparator();
+    for (const QuantityInfo& q : quantities()) act(view, QString::fromUtf8(q.title), {}, QString("map-") + q.key, [this, k = q.quantity] { desk_.look_at(k); });
+    view->addSeparator();
+    act(view, "Show &all", QKeySequence("Home"), "show-all-action", [this] { plan_->show_all(); });
+
+    QMenu* model = menuBar()->addMenu("&Model");
+    act(model, "&Choose and move", QKeySequence("Ctrl+1"), "choose-tool", [this] { plan_->take(Tool::choose), plan_->setFocus(); });
+    act(model, "Draw the &slab", QKeySequence("Ctrl+2"), "draw-tool", [this] { plan_->take(Tool::draw_slab), plan_->setFocus(); });
+    act(model, "Add &columns", QKeySequence("Ctrl+3"), "column-tool", [this] { plan_->take(Tool::add_column), plan_->setFocus(); });
+
+    QMenu* answer = menuBar()->addMenu("&Answer");
+    act(answer, "Next combination", QKeySequence("PgDown"), "next-combination", [this] { desk_.step_combination(1); });
+    act(answer, "Combination before", QKeySequence("PgUp"), "last-combination", [this] { desk_.step_combination(-1); });
+    act(answer, "&Hold or resume the solving", QKeySequence("F8"), "hold", [this] { desk_.hold(!desk_.held); });
+    act(answer, "&Working of the row in hand", QKeySequence("Ctrl+Return"), "show-working", [this] {
+        if (ledger_->currentIndex().isValid()) Q_EMIT ledger_->working_wanted(ledger_->currentIndex().row());
+    });
+
+    QMenu* help = menuBar()->addMenu("&Help");
+    act(help, "&Keys", QKeySequence("F1"), "keys", [this] {
+        say("Alt+1 … Alt+7 stops · Page Up, Page Down combination · Ctrl+1 choose, Ctrl+2 draw the slab, Ctrl+3 add columns · Home shows all · Delete · Ctrl+Z, Ctrl+Y · Enter on a Ledger row opens its Working, Esc closes · Alt while dragging lets go of the snap · F8 holds the solving", false);
+    });
+}
+
+void MainWindow::follow(int what) {
+    if (what & (Desk::model | Desk::state)) {
+        setWindowTitle(desk_.document()->display_name() + (desk_.document()->modified() ? " *" : "") + " — Moss Bed");
+        if (!desk_.problems().empty()) say(QString::fromStdString(desk_.problems()[0].sentence()), true);
+        else if (strip_->property("solving").toBool()) strip_->hide();
+        strip_->setProperty("solving", !desk_.problems().empty());
+    }
+    if (what & (Desk::view | Desk::answers | Desk::model)) {
+        for (size_t i = 0; i < quantities().size(); ++i)
+            if (quantities()[i].quantity == desk_.quantity) maps_->setCurrentIndex(int(i));
+        QString text = QString::fromStdString(desk_.combination_id);
+        for (const Combination& c : combinations_of(desk_.now()))
+            if (c.id == desk_.combination_id) text += (c.title.empty() ? " · " + QString::fromStdString(c.purpose) : " · " + QString::fromStdString(c.title));
+        combination_->setText(combination_->fontMetrics().elidedText(text.isEmpty() ? "no combination" : text, Qt::ElideRight, std::max(80, combination_->width())));
+        combination_->setToolTip(text);
+        hint_->setText(plan_->hint());
+    }
+    if (what & (Desk::answers | Desk::state)) {
+        ledger_head_->setText(ledger_->summary());
+        ledger_head_->setProperty("fault", !ledger_->summary().startsWith("all") && !ledger_->summary().isEmpty());
+        ledger_head_->setStyleSheet(ledger_head_->property("fault").toBool() ? "color: #A3412A;" : "color: #4F6B3A;");
+    }
+    if (what & (Desk::pointer | Desk::answers | Desk::view)) {
+        place_->setText(desk_.pointer_at ? QString("x %1  y %2 m").arg(look::number(desk_.pointer_at->x, 2), look::number(desk_.pointer_at->y, 2)) : "");
+        reading_->setText(plan_->reading());
+    }
+}
+
+void MainWindow::say(const QString& sentence, bool bad) {
+    strip_text_->setText(sentence);
+    strip_->setProperty("bad", bad);
+    strip_->setProperty("solving", false);
+    strip_->style()->unpolish(strip_);
+    strip_->style()->polish(strip_);
+    strip_->show();
+}
+
+bool MainWindow::open_file(const QString& path) {
+    const std::vector<Problem> problems = desk_.document()->open(path);
+    QStringList text;
+    for (const Problem& p : problems) text << QString::fromStdString(p.sentence());
+    const bool opened = desk_.document()->path() == path && !has_errors(problems);
+    if (!opened) {
+        say(QString("%1 was not opened; what was on the desk stays. ").arg(QFileInfo(path).fileName()) + text.mid(0, 3).join(" "), true);
+        return false;
+    }
+    strip_->hide();
+    if (!text.isEmpty()) say(text.mid(0, 3).join(" "), false);
+    QSettings settings("Moss Bed", "mossbed");
+    QStringList recent = settings.value("recent").toStringList();
+    recent.removeAll(path);
+    recent.prepend(path);
+    settings.setValue("recent", recent.mid(0, 8));
+    plan_->show_all();
+    return true;
+}
+
+bool MainWindow::save_to(const QString& path) {
+    const auto problems = desk_.document()->save(path);
+    if (problems.empty()) return true;
+    say(QString::fromStdString(problems[0].sentence()), true);
+    return false;
+}
+
+bool MainWindow::save() { return desk_.document()->path().isEmpty() ? save_as() : save_to(desk_.document()->path()); }
+
+bool MainWindow::save_as() {
+    QString path = QFileDialog::getSaveFileName(this, "Save the model as", desk_.document()->path(), "Moss Bed models (*.mossbed)");
+    if (path.isEmpty()) return false;
+    if (!path.endsWith(".mossbed")) path += ".mossbed";
+    return save_to(path);
+}
+
+bool MainWindow::may_leave() {
+    if (!desk_.document()->modified()) return true;
+    const auto answer = QMessageBox::question(this, "Moss Bed", desk_.document()->display_name() + " has changes that are not saved.", QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel);
+    return answer == QMessageBox::Discard || (answer == QMessageBox::Save && save());
+}
+
+void MainWindow::closeEvent(QCloseEvent* e) { may_leave() ? e->accept() : e->ignore(); }
+
+void MainWindow::dragEnterEvent(QDragEnterEvent* e) {
+    if (e->mimeData()->hasUrls()) e->acceptProposedAction();
+}
+
+void MainWindow::dropEvent(QDropEvent* e) {
+    const auto urls = e->mimeData()->urls();
+    if (!urls.isEmpty() && urls[0].isLocalFile() && may_leave()) open_file(urls[0].toLocalFile());
+}
+
+void MainWindow::resizeEvent(QResizeEvent* e) {
+    QMainWindow::resizeEvent(e);
+    if (working_->isVisible()) working_->setGeometry(plan_->rect().adjusted(24, 16, -24, -16));
+}
+
+}  // namespace mossbed

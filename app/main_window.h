@@ -1,0 +1,80 @@
+// Puts the parts together: Trail, Plan, Cut, Tray, Ledger, strip and status line. Holds no engineering and little logic.
+#pragma once
+#include <QComboBox>
+#include <QLabel>
+#include <QMainWindow>
+#include <QToolButton>
+
+#include "app/cut_view.h"
+#include "app/desk.h"
+#include "app/ledger.h"
+#include "app/plan_view.h"
+#include "app/trail.h"
+#include "app/tray.h"
+#include "app/working_view.h"
+
+namespace mossbed {
+
+class StateLight : public QWidget {  // in step, catching up, held, cannot solve
+    Q_OBJECT
+  public:
+    explicit StateLight(Desk* desk, QWidget* parent = nullptr);
+    QString text() const;
+    QSize sizeHint() const override { return {190, 20}; }
+
+  Q_SIGNALS:
+    void pressed();
+
+  protected:
+    void paintEvent(QPaintEvent*) override;
+    void mousePressEvent(QMouseEvent*) override { Q_EMIT pressed(); }
+
+  private:
+    Desk* desk_;
+};
+
+class MainWindow : public QMainWindow {
+    Q_OBJECT
+  public:
+    MainWindow();
+    Desk* desk() { return &desk_; }
+    bool open_file(const QString& path);  // false when it was refused; what was open stays
+    bool save_to(const QString& path);
+    PlanView* plan() { return plan_; }
+    Ledger* ledger() { return ledger_; }
+    WorkingView* working() { return working_; }
+    void say(const QString& sentence, bool bad);
+
+  protected:
+    void closeEvent(QCloseEvent* e) override;
+    void dragEnterEvent(QDragEnterEvent* e) override;
+    void dropEvent(QDropEvent* e) override;
+    void resizeEvent(QResizeEvent* e) override;
+
+  private:
+    void make_menus();
+    QWidget* make_plan_side();
+    QWidget* make_tray_side();
+    QWidget* make_status();
+    void follow(int what);
+    bool save();
+    bool save_as();
+    bool may_leave();  // asks when there is something unsaved
+
+    Desk desk_;
+    Trail* trail_;
+    PlanView* plan_;
+    CutView* cut_;
+    Tray* tray_;
+    Ledger* ledger_;
+    WorkingView* working_;
+    QFrame* strip_;
+    QLabel *strip_text_, *hint_, *place_, *reading_, *combination_, *ledger_head_;
+    QComboBox* maps_;
+    StateLight* light_;
+    std::vector<QToolButton*> tools_;
+};
+
+QString style_sheet();
+
+}  // namespace mossbed

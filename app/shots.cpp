@@ -1,0 +1,76 @@
+#include "app/shots.h"
+
+#include <QApplication>
+#include <QDir>
+#include <QElapsedTimer>
+#include <cstdio>
+
+#include "app/main_window.h"
+
+namespace mossbed {
+namespace {
+
+bool wait_in_step(MainWindow& w) {
+    QElapsedTimer t;
+    t.start();
+    while (t.elapsed() < 60000) {
+        QApplication::processEvents(QEventLoop::AllEvents, 20);
+        if (w.desk()->in_step() && !w.desk()->engine()->busy()) return true;
+        if (!w.desk()->problems().empty()) return false;
+    }
+    return false;
+}
+
+}  // namespace
+
+int make_shots(const QString& model, const QString& folder) {
+    QDir().mkpath(folder);
+    MainWindow w;
+    w.resize(1280, 800);
+    w.show();
+    if (!w.open_file(model) || !wait_in_step(w)) {
+        std::fprintf(stderr, "%s could not be opened and solved.\n", qPrintable(model));
+        return 2;
+    }
+    w.plan()->show_all();
+    auto shot = [&](const char* name) {
+        QApplication::processEvents();
+        w.grab().save(folder + "/" + name + ".png");
+    };
+    Desk& d = *w.desk();
+    auto combination_with = [&](auto better) {
+        std::string best;
+        const CombinationAnswer* b = nullptr;
+        for (const CombinationAnswer& c : d.answer()->combinations)
+            if (c.is_solved() && c.combination.purpose == "service" && (!b || better(c, *b))) b = &c, best = c.combination.id;
+        d.choose_combination(best);
+    };
+    combination_with([](auto& a, auto& b) { return a.max_pressure > b.max_pressure; });
+    d.go_to(Stop::contact);
+    shot("contact");
+    combination_with([](auto& a, auto& b) { return a.contact_ratio < b.contact_ratio; });
+    shot("lift-off");
+    d.go_to(Stop::slab);
+    combination_with([](auto& a, auto& b) { return a.max_pressure > b.max_pressure; });
+    shot("slab");
+    d.go_to(Stop::loads);
+    shot("loads");
+    d.go_to(Stop::shear);
+    shot("shear");
+    d.go_to(Stop::steel);
+    shot("steel");
+    // A column in hand and the Working of its punching.
+    for (size_t i = 0; i < d.rows().size(); ++i)
+        if (d.rows()[i].id == "punching") {
+            d.go_to(Stop::contact);
+            d.choose({d.rows()[i].item});
+            d.fly_to(d.rows()[i]);
+            shot("column");
+            Q_EMIT w.ledger()->working_wanted(int(i));
+            shot("working");
+            break;
+        }
+    return 0;
+}
+
+}  // namespace mossbed

@@ -1,0 +1,93 @@
+#include "app/working_view.h"
+
+#include <QHeaderView>
+#include <QKeyEvent>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+namespace mossbed {
+
+WorkingView::WorkingView(Desk* desk, QWidget* parent) : QFrame(parent), desk_(desk) {
+    setObjectName("working");
+    setFrameShape(QFrame::StyledPanel);
+    setAutoFillBackground(true);
+    auto* box = new QVBoxLayout(this);
+    box->setContentsMargins(14, 10, 14, 12);
+    auto* head = new QHBoxLayout;
+    title_ = new QLabel(this);
+    title_->setFont(look::font(look::Size::large, true));
+    auto* close = new QPushButton("Close", this);
+    close->setShortcut(QKeySequence(Qt::Key_Escape));
+    connect(close, &QPushButton::clicked, this, &QWidget::hide);
+    head->addWidget(title_, 1);
+    head->addWidget(close);
+    box->addLayout(head);
+    note_ = new QLabel(this);
+    note_->setWordWrap(true);
+    box->addWidget(note_);
+    lines_ = new QTableWidget(0, 4, this);
+    lines_->setObjectName("working-lines");
+    lines_->setHorizontalHeaderLabels({"Step", "How", "Value", "Unit"});
+    lines_->verticalHeader()->hide();
+    lines_->verticalHeader()->setDefaultSectionSize(24);
+    lines_->setShowGrid(false);
+    lines_->setWordWrap(true);
+    lines_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+    lines_->setSelectionMode(QAbstractItemView::NoSelection);
+    lines_->setFocusPolicy(Qt::NoFocus);
+    lines_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
+    lines_->horizontalHeader()->setSectionResizeMode(1, QHeaderView::Stretch);
+    lines_->horizontalHeader()->setSectionResizeMode(2, QHeaderView::ResizeToContents);
+    lines_->horizontalHeader()->setSectionResizeMode(3, QHeaderView::ResizeToContents);
+    box->addWidget(lines_, 1);
+    connect(desk, &Desk::changed, this, [this](int what) {
+        if (isVisible() && what & Desk::answers) fill();
+    });
+    hide();
+}
+
+void WorkingView::show_row(const std::string& key) {
+    key_ = key;
+    fill();
+    show();
+    raise();
+    setFocus();
+}
+
+void WorkingView::fill() {
+    const Row* row = nullptr;
+    for (const Row& r : desk_->rows())
+        if (r.key() == key_) row = &r;
+    lines_->setRowCount(0);
+    if (!row) {
+        title_->setText("This check is gone");
+        note_->setText("The model changed and no longer asks for it.");
+        return;
+    }
+    title_->setText(QString::fromStdString(row->title) + (row->utilisation ? "   " + look::number(*row->utilisation, 2) : ""));
+    QStringList note;
+    if (!row->clause.empty()) note << QString::fromStdString(row->clause);
+    if (!row->combination.empty()) note << "combination " + QString::fromStdString(row->combination);
+    note_->setText(note.join(" · ") + (row->note.empty() ? "" : "\n" + QString::fromStdString(row->note)));
+    for (const WorkingLine& l : row->working) {
+        const int n = lines_->rowCount();
+        lines_->insertRow(n);
+        const QString unit = QString::fromStdString(l.unit);
+        const double a = std::abs(l.value);
+        const QString value = unit.isEmpty() ? look::number(l.value, a != 0 && a < 0.02 ? 5 : 3) : unit == "MPa" || unit == "m" ? look::number(l.value, unit == "m" ? 2 : 3) : look::quantity(l.value, unit);
+        int column = 0;
+        for (const QString& text : {QString::fromStdString(l.text), QString::fromStdString(l.formula), value, unit}) {
+            auto* item = new QTableWidgetItem(text);
+            if (column == 2) item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
+            lines_->setItem(n, column++, item);
+        }
+    }
+    lines_->resizeRowsToContents();
+}
+
+void WorkingView::keyPressEvent(QKeyEvent* e) {
+    if (e->key() == Qt::Key_Escape) return hide();
+    QFrame::keyPressEvent(e);
+}
+
+}  // namespace mossbed

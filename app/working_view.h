@@ -1,0 +1,28 @@
+// The Working: how a number of the Ledger came about, line by line with numbers and clause. Lies over the plan; Esc closes.
+#pragma once
+#include <QFrame>
+#include <QLabel>
+#include <QTableWidget>
+
+#include "app/desk.h"
+
+namespace mossbed {
+
+class WorkingView : public QFrame {
+    Q_OBJECT
+  public:
+    explicit WorkingView(Desk* desk, QWidget* parent);
+    void show_row(const std::string& key);
+
+  protected:
+    void keyPressEvent(QKeyEvent* e) override;
+
+  private:
+    void fill();
+    Desk* desk_;
+    std::string key_;
+    QLabel *title_, *note_;
+    QTableWidget* lines_;
+};
+
+}  // namespace mossbed

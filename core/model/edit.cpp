@@ -1,0 +1,64 @@
+#include "core/model/edit.h"
+
+#include <algorithm>
+
+namespace mossbed {
+
+Polygon push_rim(const Polygon& outline, int side, double by) {
+    const int n = int(outline.size());
+    if (n < 3 || side < 0 || side >= n) return outline;
+    const double way = signed_area(outline) >= 0 ? -1 : 1;  // outward of an anticlockwise ring is to the right
+    const Point a = outline[side], b = outline[(side + 1) % n], out = way * left_of(unit(b - a));
+    auto moved = [&](Point corner, Point far_end) {
+        const Point along = unit(corner - far_end);
+        const double gain = dot(along, out);
+        return std::abs(gain) < 0.05 ? corner + by * out : corner + (by / gain) * along;
+    };
+    Polygon p = outline;
+    p[side] = moved(a, outline[(side + n - 1) % n]);
+    p[(side + 1) % n] = moved(b, outline[(side + 2) % n]);
+    return p;
+}
+
+Model without_columns(Model m, const std::vector<std::string>& ids) {
+    auto gone = [&](const std::string& id) { return std::find(ids.begin(), ids.end(), id) != ids.end(); };
+    std::erase_if(m.columns, [&](const Column& c) { return gone(c.id); });
+    for (LoadCase& c : m.loads.cases)
+        std::erase_if(c.items, [&](const LoadItem& i) {
+            const auto* l = std::get_if<ColumnLoad>(&i.load);
+            return l && gone(l->column);
+        });
+    return m;
+}
+
+bool rename_column(Model& m, const std::string& from, const std::string& to) {
+    Column* c = find_id(m.columns, from);
+    if (!c || to.empty() || find_id(m.columns, to)) return false;
+    c->id = to;
+    for (LoadCase& k : m.loads.cases)
+        for (LoadItem& i : k.items)
+            if (auto* l = std::get_if<ColumnLoad>(&i.load); l && l->column == from) l->column = to;
+    return true;
+}
+
+ColumnLoad& column_load(Model& m, const std::string& load_case, const std::string& column) {
+    LoadCase* c = find_id(m.loads.cases, load_case);
+    for (LoadItem& i : c->items)
+        if (auto* l = std::get_if<ColumnLoad>(&i.load); l && l->column == column) return *l;
+    ColumnLoad l;
+    l.column = column;
+    c->items.push_back({l, {}});
+    return std::get<ColumnLoad>(c->items.back().load);
+}
+
+ColumnLoad column_load(const Model& m, const std::string& load_case, const std::string& column) {
+    ColumnLoad sum;
+    sum.column = column;
+    if (const LoadCase* c = find_id(m.loads.cases, load_case))
+        for (const LoadItem& i : c->items)
+            if (auto* l = std::get_if<ColumnLoad>(&i.load); l && l->column == column)
+                sum.N += l->N, sum.Mx += l->Mx, sum.My += l->My, sum.Hx += l->Hx, sum.Hy += l->Hy;
+    return sum;
+}
+
+}  // namespace mossbed

@@ -1,0 +1,22 @@
+// Edits of an outline that more than one view makes.
+#pragma once
+#include "core/model/model.h"
+
+namespace mossbed {
+
+// Side i (from corner i to i + 1) moved outward by `distance` m (negative: inward), parallel to itself; its neighbours keep
+// their directions and grow or shrink. Where a neighbour is parallel to it, the corner moves straight outward.
+// `outline` may run either way round.
+Polygon push_rim(const Polygon& outline, int side, double distance);
+
+// The model with these columns, and every load on them, gone.
+Model without_columns(Model model, const std::vector<std::string>& ids);
+
+// Renames a column and the loads that name it; false when the id is empty or taken.
+bool rename_column(Model& model, const std::string& from, const std::string& to);
+
+// The load of one column in one case, added when there is none yet.
+ColumnLoad& column_load(Model& model, const std::string& load_case, const std::string& column);
+ColumnLoad column_load(const Model& model, const std::string& load_case, const std::string& column);  // sums what is there
+
+}  // namespace mossbed

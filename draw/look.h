@@ -1,0 +1,30 @@
+// Colours, type and the writing of numbers, for everything that is drawn.
+#pragma once
+#include <QColor>
+#include <QFont>
+#include <QString>
+#include <vector>
+
+namespace mossbed::look {
+
+inline const QColor sheet{0xF6, 0xF3, 0xEA}, panel{0xEC, 0xE8, 0xDB}, white{0xFF, 0xFF, 0xFF};
+inline const QColor ink{0x26, 0x30, 0x2B}, faint{0x5E, 0x65, 0x5B}, line{0xCF, 0xC9, 0xB6}, pale{0xDD, 0xD8, 0xC8};
+inline const QColor moss{0x4F, 0x6B, 0x3A}, moss_wash{0xE1, 0xE6, 0xD3}, ochre{0xC2, 0x8A, 0x1E}, rust{0xA3, 0x41, 0x2A};
+inline const QColor water{0x2F, 0x5D, 0x73}, concrete{0x8C, 0x91, 0x86}, peat{0xC9, 0xB9, 0x92};
+
+// Scales: sequential ones run from little to much; diverging ones from hogging over nothing to sagging.
+enum class Scale { settled, pressure, moment };
+QColor colour_at(Scale scale, double t);  // t from 0 to 1
+QColor colour_of_use(double use, bool over);
+
+// Three sizes of one family (bundled; its plain digits are tabular).
+void load_fonts();  // once, after the application object was made
+enum class Size { small, normal, large };
+QFont font(Size size, bool bold = false);
+
+// Engineering rounding: 142 kPa, 18.4 mm, 0.91.
+QString number(double v, int decimals);  // thin spaces between thousands, a true minus
+QString quantity(double v, const QString& unit);
+QString with_unit(double v, const QString& unit);
+
+}  // namespace mossbed::look

@@ -1,0 +1,409 @@
+#include "draw/plan_painter.h"
+
+#include <QPainterPath>
+#include <map>
+
+namespace mossbed {
+
+QPolygonF on_paper(const Camera& camera, const Polygon& p) {
+    QPolygonF q;
+    for (Point v : p) q << camera.at(v);
+    return q;
+}
+
+std::vector<double> column_lines(const Model& m, bool along_x) {
+    std::map<long, std::pair<double, int>> found;  // to the centimetre
+    for (const Column& c : m.columns) {
+        const double v = along_x ? c.at.y : c.at.x;
+        auto& f = found[std::lround(v * 100)];
+        f.first = v, ++f.second;
+    }
+    std::vector<double> out;
+    for (auto& [key, f] : found)
+        if (f.second > 1) out.push_back(f.first);
+    return out;
+}
+
+namespace {
+
+void tab(QPainter& p, QPointF at, const QString& text) {
+    const QFontMetricsF m(p.font());
+    const QRectF r(at.x() - m.horizontalAdvance(text) / 2 - 6, at.y() - 8, m.horizontalAdvance(text) + 12, 16);
+    p.setPen(QPen(look::line, 1));
+    p.setBrush(look::sheet);
+    p.drawRoundedRect(r, 3, 3);
+    p.setPen(look::faint);
+    p.drawText(r, Qt::AlignCenter, text);
+}
+
+void draw_setting_out(QPainter& p, const PlanScene& s, const Camera& c, const QRectF& area) {
+    const QRectF slab = on_paper(c, outer_rim(s.model->slab.outline, 0.5)).boundingRect();
+    p.setFont(look::font(look::Size::small));
+    const double left = std::max(area.left() + 16, slab.left() - 30), top = std::max(area.top() + 14, slab.top() - 22);
+    for (bool along_x : {true, false}) {
+        const std::vector<double> lines = column_lines(*s.model, along_x);
+        int n = 0;
+        double last = -1e9;
+        for (double v : lines) {
+            ++n;
+            const QPointF q = along_x ? QPointF(left, c.at({0, v}).y()) : QPointF(c.at({v, 0}).x(), top);
+            p.setPen(QPen(QColor(0xB5, 0xAE, 0x9A), 0.8, Qt::DashDotLine));
+            if (along_x) p.drawLine(QPointF(left + 12, q.y()), QPointF(slab.right() + 12, q.y()));
+            else p.drawLine(QPointF(q.x(), top + 8), QPointF(q.x(), slab.bottom() + 12));
+            const double place = along_x ? q.y() : q.x();
+            if (std::abs(place - last) < 22) continue;
+            last = place;
+            if (along_x ? q.y() > area.top() && q.y() < area.bottom() : q.x() > area.left() && q.x() < area.right())
+                tab(p, q, QString("%1%2").arg(along_x ? "y" : "x").arg(n));
+        }
+    }
+}
+
+QPainterPath slab_path(const Model& m, const Camera& c) {
+    QPainterPath path;
+    path.setFillRule(Qt::OddEvenFill);
+    auto add = [&](const Polygon& p) {
+        path.addPolygon(on_paper(c, p));
+        path.closeSubpath();
+    };
+    const double chord = std::max(0.02, 4 / c.scale);
+    add(outer_rim(m.slab.outline, chord));
+    if (auto in = inner_rim(m.slab.outline, chord)) add(*in);
+    for (const Opening& o : m.slab.openings) add(o.outline);
+    return path;
+}
+
+void draw_lifted(QPainter& p, const PlanScene& s, const Camera& c) {
+    if (!s.settlement || s.settlement->least >= 0 || s.model->ground.tension) return;
+    const QPainterPath lifted = region(c, s.answer->mesh, *s.settlement, 0, false).simplified();
+    p.setRenderHint(QPainter::Antialiasing, true);
+    p.fillPath(lifted, look::sheet);
+    p.save();
+    p.setClipPath(lifted);
+    p.setPen(Qt::NoPen);
+    p.setBrush(look::faint);
+    const QRectF b = lifted.boundingRect();
+    for (double y = std::floor(b.top() / 7) * 7; y < b.bottom(); y += 7)
+        for (double x = std::floor(b.left() / 7) * 7 + (int(y / 7) % 2 ? 3.5 : 0); x < b.right(); x += 7) p.drawEllipse(QPointF(x, y), 0.9, 0.9);
+    p.restore();
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(look::ink, 1.4, Qt::DashLine));
+    p.drawPath(lifted);
+}
+
+void draw_over(QPainter& p, const PlanScene& s, const Camera& c) {
+    if (s.quantity != Quantity::pressure || !s.map || !s.combination || s.combination->combination.purpose != "service") return;
+    if (s.map->most <= s.model->ground.allowable_pressure) return;
+    const QPainterPath over = region(c, s.answer->mesh, *s.map, s.model->ground.allowable_pressure, true).simplified();
+    p.save();
+    p.setClipPath(over);
+    p.setPen(QPen(look::rust, 1.2));
+    const QRectF b = over.boundingRect();
+    for (double x = b.left() - b.height(); x < b.right(); x += 6) p.drawLine(QPointF(x, b.bottom()), QPointF(x + b.height(), b.top()));
+    p.restore();
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(look::rust, 1.5));
+    p.drawPath(over);
+}
+
+void draw_openings(QPainter& p, const PlanScene& s, const Camera& c) {
+    for (const Opening& o : s.model->slab.openings) {
+        const QPolygonF q = on_paper(c, o.outline);
+        p.setPen(QPen(look::ink, 1.4));
+        p.setBrush(look::sheet);
+        p.drawPolygon(q);
+        p.setPen(QPen(look::faint, 0.8));
+        for (int i = 0; i + 2 < q.size(); ++i) p.drawLine(q[i], q[(i + 2) % q.size()]);
+    }
+}
+
+void draw_strips(QPainter& p, const PlanScene& s, const Camera& c) {
+    if (!s.answer) return;
+    p.setFont(look::font(look::Size::small));
+    for (const StripAnswer& a : s.answer->steel.strips) {
+        const Point u = unit(a.strip.axis[1] - a.strip.axis[0]), n = left_of(u);
+        p.setPen(QPen(look::faint, 0.8, Qt::DotLine));
+        p.setBrush(Qt::NoBrush);
+        p.drawPolygon(on_paper(c, {a.strip.axis[0] - a.strip.reach[1] * n, a.strip.axis[1] - a.strip.reach[1] * n, a.strip.axis[1] + a.strip.reach[0] * n, a.strip.axis[0] + a.strip.reach[0] * n}));
+    }
+}
+
+void draw_columns(QPainter& p, const PlanScene& s, const Camera& c) {
+    p.setRenderHint(QPainter::Antialiasing, true);
+    for (const Wall& w : s.model->walls) {
+        QPolygonF path;
+        for (Point q : w.path) path << c.at(q);
+        p.setPen(QPen(look::ink, std::max(2.0, w.thickness * c.scale), Qt::SolidLine, Qt::SquareCap, Qt::MiterJoin));
+        p.drawPolyline(path);
+    }
+    const bool names = c.scale > 13;
+    for (const Column& k : s.model->columns) {
+        const bool chosen = s.chosen.count(k.id);
+        const QPolygonF q = on_paper(c, footprint(k));
+        p.setPen(QPen(look::sheet, 1));
+        p.setBrush(look::ink);
+        p.drawPolygon(q);
+        if (chosen) {
+            p.setPen(QPen(look::moss, 2));
+            p.setBrush(Qt::NoBrush);
+            p.drawRect(q.boundingRect().adjusted(-4, -4, 4, 4));
+        }
+        const QPointF corner = q.boundingRect().topRight();
+        if (names || chosen) {
+            p.setFont(look::font(look::Size::small, chosen));
+            QPainterPath text;
+            text.addText(corner + QPointF(chosen ? 6 : 3, chosen ? -5 : -1), p.font(), QString::fromStdString(k.id));
+            p.setPen(QPen(QColor(0xF6, 0xF3, 0xEA, 200), 3));
+            p.setBrush(Qt::NoBrush);
+            p.drawPath(text);
+            p.fillPath(text, look::ink);
+        }
+    }
+}
+
+void draw_uses(QPainter& p, const PlanScene& s, const Camera& c) {
+    if (!s.answer) return;
+    p.setFont(look::font(look::Size::small, true));
+    for (const Row& r : s.answer->checks) {
+        if (r.id != "punching" || r.item.empty() || !r.at) continue;
+        const Column* k = find_id(s.model->columns, r.item);
+        if (!k) continue;
+        const bool over = r.status == Status::over;
+        for (const PunchingAnswer& a : s.answer->punching)
+            if (a.id == r.item) {
+                QColor colour = look::colour_of_use(a.utilisation, over);
+                p.setPen(QPen(colour, over ? 2 : 1.4, over ? Qt::DashLine : Qt::SolidLine));
+                colour.setAlpha(45);
+                p.setBrush(colour);
+                p.drawPolygon(on_paper(c, a.outline));
+            }
+        const QString text = r.utilisation ? look::number(*r.utilisation, 2) : "not checked";
+        const QPointF at = c.at(k->at) + QPointF(0, c.scale * k->size.back() / 2 + 14);
+        const QRectF box(at.x() - 30, at.y() - 8, 60, 15);
+        p.setPen(look::ink);
+        QPainterPath path;
+        path.addText(QPointF(at.x() - QFontMetricsF(p.font()).horizontalAdvance(text) / 2, at.y() + 4), p.font(), text);
+        p.setBrush(Qt::NoBrush);
+        p.setPen(QPen(QColor(0xF6, 0xF3, 0xEA, 220), 3.5));
+        p.drawPath(path);
+        p.fillPath(path, over || !r.utilisation ? look::rust : look::ink);
+    }
+}
+
+void draw_loads(QPainter& p, const PlanScene& s, const Camera& c) {
+    const LoadCase* k = find_id(s.model->loads.cases, s.load_case);
+    if (!k) return;
+    double largest = 0;
+    for (const LoadItem& i : k->items)
+        if (auto l = std::get_if<ColumnLoad>(&i.load)) largest = std::max(largest, std::abs(l->N));
+    p.setFont(look::font(look::Size::small));
+    for (const LoadItem& i : k->items) {
+        if (auto l = std::get_if<AreaLoad>(&i.load)) {
+            p.setPen(QPen(look::ochre, 1, Qt::DashLine));
+            p.setBrush(QColor(0xC2, 0x8A, 0x1E, 28));
+            p.drawPolygon(on_paper(c, l->outline));
+        } else if (auto l = std::get_if<LineLoad>(&i.load)) {
+            QPolygonF q;
+            for (Point v : l->path) q << c.at(v);
+            p.setPen(QPen(look::ochre, 3));
+            p.drawPolyline(q);
+        } else if (auto l = std::get_if<PointLoad>(&i.load)) {
+            p.setPen(QPen(look::ochre, 2));
+            p.setBrush(Qt::NoBrush);
+            p.drawEllipse(c.at(l->at), 5, 5);
+        }
+    }
+    for (const LoadItem& i : k->items) {
+        const auto* l = std::get_if<ColumnLoad>(&i.load);
+        const Column* column = l ? find_id(s.model->columns, l->column) : nullptr;
+        if (!column || largest <= 0 || l->N == 0) continue;
+        const double r = 26 * std::sqrt(std::abs(l->N) / largest);  // its area is the force
+        const QPointF at = c.at(column->at);
+        QColor colour = l->N > 0 ? look::moss : look::rust;
+        p.setPen(QPen(colour, 1.4, l->N > 0 ? Qt::SolidLine : Qt::DashLine));
+        colour.setAlpha(60);
+        p.setBrush(colour);
+        p.drawEllipse(at, r, r);
+        QPainterPath text;
+        const QString t = look::number(l->N, 0);
+        text.addText(QPointF(at.x() - QFontMetricsF(p.font()).horizontalAdvance(t) / 2, at.y() + r + 12), p.font(), t);
+        p.setPen(QPen(QColor(0xF6, 0xF3, 0xEA, 220), 3.5));
+        p.setBrush(Qt::NoBrush);
+        p.drawPath(text);
+        p.fillPath(text, look::ink);
+    }
+}
+
+void draw_cut_line(QPainter& p, const PlanScene& s, const Camera& c) {
+    const QPointF a = c.at(s.cut[0]), b = c.at(s.cut[1]);
+    p.setPen(QPen(look::moss, 1.6, Qt::CustomDashLine));
+    QPen pen(look::moss, 1.6);
+    pen.setDashPattern({8, 3});
+    p.setPen(pen);
+    p.drawLine(a, b);
+    p.setFont(look::font(look::Size::small, true));
+    for (auto [at, name] : {std::pair{a, QString("A")}, {b, QString("A′")}}) {
+        p.setPen(Qt::NoPen);
+        p.setBrush(look::moss);
+        p.drawEllipse(at, 9, 9);
+        p.setPen(look::sheet);
+        p.drawText(QRectF(at.x() - 10, at.y() - 9, 20, 18), Qt::AlignCenter, name);
+    }
+    if (s.hair) {
+        const QPointF h = a + *s.hair / std::max(1e-9, distance(s.cut[0], s.cut[1])) * (b - a);
+        p.setPen(QPen(look::ink, 1));
+        p.setBrush(look::sheet);
+        p.drawEllipse(h, 3.5, 3.5);
+    }
+}
+
+void draw_handles(QPainter& p, const PlanScene& s, const Camera& c) {
+    const auto* ring = std::get_if<Polygon>(&s.model->slab.outline);
+    if (!ring) return;
+    const int n = int(ring->size());
+    if (s.chosen_rim >= 0 && s.chosen_rim < n) {
+        p.setPen(QPen(look::moss, 4));
+        p.drawLine(c.at((*ring)[s.chosen_rim]), c.at((*ring)[(s.chosen_rim + 1) % n]));
+    }
+    if (!s.handles) return;
+    p.setPen(QPen(look::moss, 1.4));
+    p.setBrush(look::sheet);
+    for (Point q : *ring) p.drawRect(QRectF(c.at(q) - QPointF(3.5, 3.5), QSizeF(7, 7)));
+    p.setBrush(look::moss);
+    for (int i = 0; i < n; ++i) {  // grips at the middle of each side
+        const QPointF a = c.at((*ring)[i]), b = c.at((*ring)[(i + 1) % n]), m = (a + b) / 2;
+        if (std::hypot((b - a).x(), (b - a).y()) < 30) continue;
+        const double t = std::atan2((b - a).y(), (b - a).x());
+        p.save();
+        p.translate(m);
+        p.rotate(t * 180 / M_PI);
+        p.setPen(Qt::NoPen);
+        p.drawRoundedRect(QRectF(-7, -2, 14, 4), 2, 2);
+        p.restore();
+    }
+}
+
+void draw_flag(QPainter& p, const PlanScene& s, const Camera& c) {
+    if (!s.flag) return;
+    const QPointF at = c.at(*s.flag);
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(look::sheet, 5));
+    p.drawEllipse(at, 8, 8);
+    p.setPen(QPen(look::ochre, 2.4));
+    p.drawEllipse(at, 8, 8);
+    if (s.flag_text.isEmpty()) return;
+    p.setFont(look::font(look::Size::normal, true));
+    const QFontMetricsF m(p.font());
+    QRectF box(at.x() + 13, at.y() - 10, m.horizontalAdvance(s.flag_text) + 10, 19);
+    p.setPen(Qt::NoPen);
+    p.setBrush(QColor(0xF6, 0xF3, 0xEA, 225));
+    p.drawRoundedRect(box, 3, 3);
+    p.setPen(look::ink);
+    p.drawText(box, Qt::AlignCenter, s.flag_text);
+}
+
+void draw_scale_bar(QPainter& p, const Camera& c, const QRectF& area) {
+    double metres = 1;
+    for (double m : {1.0, 2.0, 5.0, 10.0, 20.0, 50.0})
+        if (m * c.scale < 130) metres = m;
+    const double w = metres * c.scale, x = area.left() + 14, y = area.bottom() - 12;
+    p.setPen(QPen(look::ink, 1));
+    p.setBrush(look::ink);
+    p.drawRect(QRectF(x, y, w / 2, 3));
+    p.setBrush(look::sheet);
+    p.drawRect(QRectF(x + w / 2, y, w / 2, 3));
+    p.setFont(look::font(look::Size::small));
+    p.drawText(QRectF(x + w + 6, y - 8, 60, 16), Qt::AlignLeft | Qt::AlignVCenter, look::number(metres, 0) + " m");
+}
+
+}  // namespace
+
+void draw_plan(QPainter& p, const PlanScene& s, const Camera& c, const QRectF& area) {
+    p.save();
+    p.setClipRect(area);
+    p.fillRect(area, look::sheet);
+    if (!s.model) return p.restore();
+    const auto* ring = std::get_if<Polygon>(&s.model->slab.outline);
+    const bool empty = ring && ring->size() < 3;
+    p.setRenderHint(QPainter::Antialiasing, true);
+    if (!empty) {
+        const QPainterPath slab = slab_path(*s.model, c);
+        p.fillPath(slab, QColor(0xE6, 0xE3, 0xD6));
+        if (s.answer && s.map && s.quantity != Quantity::none) {
+            p.save();
+            if (s.stale) p.setClipPath(slab, Qt::IntersectClip);
+            draw_bands(p, c, s.answer->mesh, *s.map, s.bands, info(s.quantity).scale);
+            draw_isolines(p, c, s.answer->mesh, *s.map, s.bands, s.quantity);
+            draw_over(p, s, c);
+            p.restore();
+        }
+        if (s.answer && s.settlement) draw_lifted(p, s, c);
+        draw_setting_out(p, s, c, area);
+        p.setBrush(Qt::NoBrush);
+        for (const SlabPatch& t : s.model->slab.patches) {
+            p.setPen(QPen(look::ink, 1.1, Qt::DashLine));
+            p.drawPolygon(on_paper(c, t.outline));
+            p.setFont(look::font(look::Size::small));
+            p.setPen(look::ink);
+            const QPointF at = c.at(t.outline.empty() ? Point{} : box_of(t.outline).low);
+            p.drawText(at + QPointF(4, -4), QString("%1 %2 m").arg(QString::fromStdString(t.id), look::number(t.thickness, 2)));
+        }
+        p.setPen(QPen(look::ink, 2.2, Qt::SolidLine, Qt::SquareCap, Qt::MiterJoin));
+        p.setBrush(Qt::NoBrush);
+        p.drawPath(slab);
+        draw_openings(p, s, c);
+        if (s.strips) draw_strips(p, s, c);
+        if (!s.load_case.empty()) draw_loads(p, s, c);
+        if (s.uses) draw_uses(p, s, c);
+        draw_columns(p, s, c);
+        draw_handles(p, s, c);
+        if (s.show_cut) draw_cut_line(p, s, c);
+        draw_flag(p, s, c);
+    }
+    draw_scale_bar(p, c, area);
+    p.restore();
+}
+
+QRectF draw_plan_key(QPainter& p, const PlanScene& s, const Camera& c, const QRectF& area) {
+    if (!s.model || !s.combination || s.quantity == Quantity::none || !s.map || s.map->corner.empty()) return {};
+    const QSizeF size(270, 76);
+    // Candidates: places that cover least of the slab.
+    const QPainterPath slab = slab_path(*s.model, c);
+    QRectF best;
+    double least = 1e300;
+    for (double fy : {0.0, 1.0, 0.5})
+        for (double fx : {1.0, 0.0, 0.5}) {
+            const QRectF r(area.left() + 12 + fx * (area.width() - size.width() - 24), area.top() + 8 + fy * (area.height() - size.height() - 34), size.width(), size.height());
+            double covered = 0;
+            for (int i = 0; i <= 10; ++i)
+                for (int j = 0; j <= 5; ++j) covered += slab.contains(r.topLeft() + QPointF(r.width() * i / 10, r.height() * j / 5));
+            if (covered < least - 0.5) least = covered, best = r;
+        }
+    if (least > 0.5) {
+        p.fillRect(best.adjusted(-6, -3, 6, 3), QColor(0xF6, 0xF3, 0xEA, 235));
+    }
+    const QuantityInfo& i = info(s.quantity);
+    const QString title = QString("%1 · %2").arg(QString::fromUtf8(i.title), QString::fromStdString(s.combination->combination.id));
+    std::optional<double> mark;
+    QString text;
+    if (s.quantity == Quantity::pressure && s.combination->combination.purpose == "service") {
+        mark = s.model->ground.allowable_pressure;
+        text = "allowable " + look::with_unit(*mark, "kPa");
+    }
+    const QRectF bar = draw_ruler(p, best, title, s.quantity, s.bands, mark, text);
+    if (s.settlement && s.settlement->least < 0 && !s.model->ground.tension) {
+        p.setFont(look::font(look::Size::small));
+        p.setPen(QPen(look::ink, 1, Qt::DashLine));
+        p.setBrush(Qt::NoBrush);
+        const QRectF box(bar.left(), bar.bottom() + 22, 13, 9);
+        p.drawRect(box);
+        p.setPen(Qt::NoPen);
+        p.setBrush(look::faint);
+        for (int k = 0; k < 3; ++k) p.drawEllipse(box.topLeft() + QPointF(3 + 3.5 * k, k % 2 ? 3 : 6), 0.9, 0.9);
+        p.setPen(look::ink);
+        p.drawText(QRectF(box.right() + 5, box.top() - 4, 130, 16), Qt::AlignLeft | Qt::AlignVCenter, QString("lifted, %1 % of base").arg(look::number(100 * (1 - s.combination->contact_ratio), 1)));
+    }
+    return bar;
+}
+
+}  // namespace mossbed

@@ -1,0 +1,40 @@
+// The plan as it stands on a sheet: slab, columns, map, key. The same function serves window and pictures.
+#pragma once
+#include <set>
+#include <string>
+
+#include "draw/map.h"
+
+namespace mossbed {
+
+struct PlanScene {
+    const Model* model = nullptr;
+    const Answer* answer = nullptr;  // may be of an older model while a new one is being solved
+    const CombinationAnswer* combination = nullptr;
+    Quantity quantity = Quantity::pressure;
+    const FieldMap* map = nullptr;
+    const FieldMap* settlement = nullptr;  // mm, for the outline of what lifted
+    Bands bands;
+    std::set<std::string> chosen;   // columns
+    int chosen_rim = -1;            // side of the outline, −1 none
+    bool handles = false;           // corners of the outline
+    bool uses = false;              // punching use at each column
+    bool strips = false;
+    std::string load_case;          // discs of this case; empty: none
+    std::array<Point, 2> cut{};
+    bool show_cut = true;
+    std::optional<double> hair;     // m along the cut
+    std::optional<Point> flag;      // place of a ledger row
+    QString flag_text;
+    bool stale = false;             // the answer is older than the model
+};
+
+void draw_plan(QPainter& p, const PlanScene& scene, const Camera& camera, const QRectF& area);
+// Where the key stands: beside the slab where there is room. The bar's rectangle comes back for dragging its ends.
+QRectF draw_plan_key(QPainter& p, const PlanScene& scene, const Camera& camera, const QRectF& area);
+
+// Column lines for the setting-out: coordinates with two or more columns on them, in order.
+std::vector<double> column_lines(const Model& model, bool along_x);
+QPolygonF on_paper(const Camera& camera, const Polygon& p);
+
+}  // namespace mossbed
