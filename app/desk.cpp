@@ -100,7 +100,7 @@ void Desk::keep_state_sound() {
         double y = b.middle().y;
         for (const Column& c : now().columns)
             if (std::abs(c.at.y - b.middle().y) < std::abs(y - b.middle().y) || y == b.middle().y) y = c.at.y;
-        const double over = 0.05 * b.width();
+        const double over = 0.035 * b.width();
         cut = {Point{b.low.x - over, y}, Point{b.high.x + over, y}};
     }
     if (ring && ring->size() < 3) cut_is_set_ = false;

@@ -112,6 +112,11 @@ Field::Field(const QString& label, Unit unit, const QString& name, QWidget* pare
     connect(line_, &QLineEdit::editingFinished, this, &Field::finish);
 }
 
+void Field::make_short() {
+    line_->setFixedWidth(58);
+    unit_label_->hide();
+}
+
 void Field::show_value(std::optional<double> v, bool is_default) {
     const QString text = v ? plain(*v) : "";
     if (line_->hasFocus() && line_->text() != shown_) return;  // being typed: not torn away

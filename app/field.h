@@ -23,6 +23,7 @@ class Field : public QWidget {
     void set_optional(bool o) { optional_ = o; }  // may be left empty
     void show_value(std::optional<double> v, bool is_default);
     QLineEdit* line() { return line_; }
+    void make_short();  // a narrow line and no unit, for two in a row
 
   Q_SIGNALS:
     void entered(std::optional<double> value);

@@ -204,7 +204,7 @@ QWidget* MainWindow::make_tray_side() {
     column->addLayout(head);
     column->addWidget(ledger_, 1);
     side->addWidget(lower);
-    side->setSizes({330, 350});
+    side->setSizes({400, 290});
     side->setMinimumWidth(300);
     side->setMaximumWidth(460);
     return side;

@@ -43,7 +43,7 @@ void PlanView::show_all() {
     if (ring && ring->size() < 3) b.add({-2, -2}), b.add({22, 14});
     else b = box_of(outer_rim(desk_->now().slab.outline, 0.5));
     for (const Column& c : desk_->now().columns) b.add(c.at);
-    camera_.show(b, QRectF(rect()).adjusted(58, 40, -40, -34));
+    camera_.show(b, QRectF(rect()).adjusted(74, 40, -44, -34));
     fitted_ = true;
     update();
 }

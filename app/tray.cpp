@@ -579,8 +579,10 @@ void Tray::build_steel() {
                 if (b.diameter <= 0) return bold(shown);
                 return bold(shown) + QString(" · ϕ%1 at %2 · %3 mm²/m · %4").arg(look::number(b.diameter, 0), look::number(b.spacing, 0), look::number(b.area(), 0), b.chosen ? (b.fits ? "chosen" : "<b>nothing fits</b>") : "yours");
             }, qPrintable("bars-" + name));
-            for (bool size : {true, false})
-                field(size ? "diameter" : "spacing", Unit::millimetres, (size ? "bar-" : "spacing-") + name, "Set bars " + shown.toLower(),
+            auto* pair = new QHBoxLayout;
+            pair->setSpacing(10);
+            for (bool size : {true, false}) {
+                Field* one = field(size ? "ϕ" : "at", Unit::millimetres, (size ? "bar-" : "spacing-") + name, "Set bars " + shown.toLower(),
                       [f, d, size](const Model& m) { return size ? m.steel.base(f, d).diameter : m.steel.base(f, d).spacing; },
                       [this, f, d, size](Model& m, std::optional<double> v) {
                           Bars& b = m.steel.base(f, d);
@@ -594,6 +596,12 @@ void Tray::build_steel() {
                           if (!b.diameter) b.diameter = c.diameter > 0 ? c.diameter : 16;
                           if (!b.spacing) b.spacing = c.spacing > 0 ? c.spacing : 200;
                       }, {0, 1000, true, true, {}});
+                one->make_short();
+                box_->removeWidget(one);
+                pair->addWidget(one);
+            }
+            pair->addStretch(1);
+            box_->addLayout(pair);
         }
     heading("Cover", "mm");
     field("Top", Unit::millimetres, "cover-top", "Set the top cover", [](const Model& m) { return std::optional(m.steel.cover_top); }, [](Model& m, std::optional<double> v) { m.steel.cover_top = *v, m.steel.keys["cover_top"] = ""; }, {0, 300, false, false, owned(&Model::steel, "cover_top")});

@@ -3,6 +3,7 @@
 #include <QHeaderView>
 #include <QKeyEvent>
 #include <QPushButton>
+#include <QTimer>
 #include <QVBoxLayout>
 
 namespace mossbed {
@@ -83,6 +84,16 @@ void WorkingView::fill() {
         }
     }
     lines_->resizeRowsToContents();
+}
+
+void WorkingView::resizeEvent(QResizeEvent* e) {
+    QFrame::resizeEvent(e);
+    lines_->resizeRowsToContents();
+}
+
+void WorkingView::showEvent(QShowEvent* e) {
+    QFrame::showEvent(e);
+    QTimer::singleShot(0, this, [this] { lines_->resizeRowsToContents(); });  // once the columns have their widths
 }
 
 void WorkingView::keyPressEvent(QKeyEvent* e) {

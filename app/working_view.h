@@ -16,6 +16,8 @@ class WorkingView : public QFrame {
 
   protected:
     void keyPressEvent(QKeyEvent* e) override;
+    void resizeEvent(QResizeEvent* e) override;
+    void showEvent(QShowEvent* e) override;
 
   private:
     void fill();

@@ -77,7 +77,7 @@ Bands natural_bands(const FieldMap& map, Quantity q) {
         return {-n * step, n * step, 2 * n};
     }
     const double low = q == Quantity::pressure ? 0 : std::min(0.0, map.least), high = std::max(map.most, low + 1e-9);
-    const double step = round_step((high - low) / 8);
+    const double step = round_step((high - low) / 10);
     b.low = std::floor(low / step + 1e-9) * step;
     b.n = std::max(1, int(std::ceil((high - b.low) / step - 1e-9)));
     b.high = b.low + b.n * step;

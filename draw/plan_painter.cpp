@@ -39,7 +39,7 @@ void tab(QPainter& p, QPointF at, const QString& text) {
 void draw_setting_out(QPainter& p, const PlanScene& s, const Camera& c, const QRectF& area) {
     const QRectF slab = on_paper(c, outer_rim(s.model->slab.outline, 0.5)).boundingRect();
     p.setFont(look::font(look::Size::small));
-    const double left = std::max(area.left() + 16, slab.left() - 30), top = std::max(area.top() + 14, slab.top() - 22);
+    const double left = std::max(area.left() + 16, slab.left() - 52), top = std::max(area.top() + 14, slab.top() - 22);
     for (bool along_x : {true, false}) {
         const std::vector<double> lines = column_lines(*s.model, along_x);
         int n = 0;
@@ -119,13 +119,15 @@ void draw_openings(QPainter& p, const PlanScene& s, const Camera& c) {
 
 void draw_strips(QPainter& p, const PlanScene& s, const Camera& c) {
     if (!s.answer) return;
-    p.setFont(look::font(look::Size::small));
+    p.save();
+    p.setClipPath(slab_path(*s.model, c), Qt::IntersectClip);
     for (const StripAnswer& a : s.answer->steel.strips) {
         const Point u = unit(a.strip.axis[1] - a.strip.axis[0]), n = left_of(u);
         p.setPen(QPen(look::faint, 0.8, Qt::DotLine));
         p.setBrush(Qt::NoBrush);
         p.drawPolygon(on_paper(c, {a.strip.axis[0] - a.strip.reach[1] * n, a.strip.axis[1] - a.strip.reach[1] * n, a.strip.axis[1] + a.strip.reach[0] * n, a.strip.axis[0] + a.strip.reach[0] * n}));
     }
+    p.restore();
 }
 
 void draw_columns(QPainter& p, const PlanScene& s, const Camera& c) {
@@ -371,17 +373,18 @@ QRectF draw_plan_key(QPainter& p, const PlanScene& s, const Camera& c, const QRe
     const QPainterPath slab = slab_path(*s.model, c);
     QRectF best;
     double least = 1e300;
-    for (double fy : {0.0, 1.0, 0.5})
-        for (double fx : {1.0, 0.0, 0.5}) {
-            const QRectF r(area.left() + 12 + fx * (area.width() - size.width() - 24), area.top() + 8 + fy * (area.height() - size.height() - 34), size.width(), size.height());
-            double covered = 0;
-            for (int i = 0; i <= 10; ++i)
-                for (int j = 0; j <= 5; ++j) covered += slab.contains(r.topLeft() + QPointF(r.width() * i / 10, r.height() * j / 5));
-            if (covered < least - 0.5) least = covered, best = r;
+    // Clear of the slab first, then of the name tabs along its top, then to the upper right.
+    const QRectF slab_box = slab.boundingRect();
+    for (int iy = 0; iy <= 10; ++iy)
+        for (int ix = 10; ix >= 0; --ix) {
+            const QRectF r(area.left() + 12 + 0.1 * ix * (area.width() - size.width() - 24), area.top() + 8 + 0.1 * iy * (area.height() - size.height() - 34), size.width(), size.height());
+            double cost = 0.02 * iy + 0.01 * (10 - ix);
+            for (int i = 0; i <= 12; ++i)
+                for (int j = 0; j <= 6; ++j) cost += slab.contains(r.topLeft() + QPointF(r.width() * i / 12, r.height() * j / 6));
+            if (r.intersects(QRectF(slab_box.left(), slab_box.top() - 34, slab_box.width(), 26))) cost += 4;
+            if (cost < least - 1e-9) least = cost, best = r;
         }
-    if (least > 0.5) {
-        p.fillRect(best.adjusted(-6, -3, 6, 3), QColor(0xF6, 0xF3, 0xEA, 235));
-    }
+    p.fillRect(best.adjusted(-6, -3, 6, 3), QColor(0xF6, 0xF3, 0xEA, 235));
     const QuantityInfo& i = info(s.quantity);
     const QString title = QString("%1 · %2").arg(QString::fromUtf8(i.title), QString::fromStdString(s.combination->combination.id));
     std::optional<double> mark;

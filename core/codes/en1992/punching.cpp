@@ -128,7 +128,7 @@ PunchingVerdict EuropeanCode::punching(const PunchingCase& p, Working* by) const
 
     if (by) {
         by->line("force down the column", "V_Ed", p.V, "kN");
-        by->line("moments into the slab", fmt::format("M_Ed = {:.0f} and {:.0f} kN·m about the two axes", p.M1, p.M2), std::hypot(p.M1, p.M2), "kN·m");
+        by->line("moments into the slab", fmt::format("|M_Ed| = {:.0f} and {:.0f} kN·m, eccentric along x and y of the column", std::abs(p.M1), std::abs(p.M2)), std::hypot(p.M1, p.M2), "kN·m");
         by->line("effective depth, mean of both layers", "d", d_mm, "mm");
         by->line("size effect, 6.4.4(1)", fmt::format("k = 1 + √(200/{:.0f}) ≤ 2", d_mm), k, "");
         by->line("tension steel, 6.4.4(1)", fmt::format("ρ = √({:.5f} · {:.5f}) ≤ 0.02", p.rho_x, p.rho_y), rho, "");
