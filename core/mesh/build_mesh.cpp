@@ -30,7 +30,7 @@ void find_regions(Mesh& mesh, const Model& model, const Features& f) {
         const Point c = centroid(mesh.polygon(e));
         mesh.patch[e] = patch_of(model, c);
         for (size_t i = 0; i < f.columns.size(); ++i)
-            if (boxes[i].overlaps({c, c}) && contains(f.columns[i].rim, c)) mesh.footprint[e] = int(i);
+            if (f.columns[i].conforms && boxes[i].overlaps({c, c}) && contains(f.columns[i].rim, c)) mesh.footprint[e] = int(i);
     }
 }
 
@@ -104,10 +104,10 @@ void check(const Mesh& mesh, const Model& model) {
 
 }  // namespace
 
-Mesh build_mesh(const Model& model, double size, const Progress& progress) {
+Mesh build_mesh(const Model& model, double size, const Progress& progress, bool footprints) {
     Mesh mesh;
     mesh.size = size > 0 ? size : model.mesh_size;
-    const Features f = gather_features(model, mesh.size);
+    const Features f = gather_features(model, mesh.size, footprints);
     if (progress.stopped()) throw Stopped{};
     Seeds seeds = seed_points(f, model);
     if (progress.stopped()) throw Stopped{};

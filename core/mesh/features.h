@@ -39,6 +39,6 @@ struct Features {
 
 constexpr double size_growth = 0.6;  // a cell may grow by this much per unit of distance
 
-Features gather_features(const Model& model, double size);
+Features gather_features(const Model& model, double size, bool footprints);
 
 }  // namespace mossbed

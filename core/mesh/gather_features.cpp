@@ -146,7 +146,7 @@ Polygon meshed_rim(const Column& c, double cell, ColumnGrid& grid) {
 
 }  // namespace
 
-Features gather_features(const Model& model, double size) {
+Features gather_features(const Model& model, double size, bool with_footprints) {
     Features f;
     f.size = size;
     const double tolerance = std::min(1e-3, size / 200);
@@ -167,6 +167,11 @@ Features gather_features(const Model& model, double size) {
     std::vector<Segment> footprints;
     for (const Column& c : model.columns) {
         ColumnGrid g;
+        centres.push_back(c.at);
+        if (!with_footprints) {
+            f.columns.push_back(g);
+            continue;
+        }
         const double cell = std::min(size, c.smaller_size() / 2);
         g.rim = meshed_rim(c, cell, g);
         std::vector<Segment> others = lines;
@@ -198,7 +203,6 @@ Features gather_features(const Model& model, double size) {
         double fine = cell;
         if (!clear) fine = std::min(fine, std::max(gap({c.at}, lines), cell / 2));
         f.sources.push_back({c.at, 0.55 * around, fine});
-        centres.push_back(c.at);
         f.columns.push_back(g);
     }
 

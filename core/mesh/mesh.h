@@ -37,8 +37,9 @@ struct MeshQuality {
 };
 MeshQuality quality_of(const Mesh& mesh);
 
-// Throws Trouble naming what collides, Stopped when asked to stop. `size` ≤ 0 takes the model's.
-Mesh build_mesh(const Model& model, double size = 0, const Progress& progress = {});
+// Throws Trouble naming what collides, Stopped when asked to stop. `size` ≤ 0 takes the model's. Without `footprints` a
+// column is a node only and the cells round it stay coarse: for quick first looks.
+Mesh build_mesh(const Model& model, double size = 0, const Progress& progress = {}, bool footprints = true);
 
 // For every point: the element it lies in and the weights of that element's nodes (bilinear or linear).
 class Finder {

@@ -2,6 +2,8 @@
 
 #include <tbb/parallel_for.h>
 
+#include <utility>
+
 namespace mossbed {
 
 SparseLower with_springs(const SparseLower& plate, const Bed& bed) {
@@ -25,7 +27,6 @@ void add_at_spring(const Bed& bed, long i, double F, Vector& f) {
 }
 
 constexpr int most_rounds = 2000;
-constexpr double tolerance = 1e-11;  // of the residual in the norm of the factor, over that of the loads
 
 // One combination on its way. Each round the driver hands it M⁻¹·wanted() by take(); M = K + springs of full contact.
 //
@@ -35,7 +36,7 @@ constexpr double tolerance = 1e-11;  // of the residual in the norm of the facto
 // Mp_ = M p_. 4. a node's `rate_` is its spring where it is elastic, else 0.
 class Walker {
   public:
-    Walker(const Bed& bed, const std::vector<Point>& nodes, Vector f) : bed_(bed), nodes_(nodes), f_(std::move(f)) {
+    Walker(const Bed& bed, Vector f, double tolerance) : bed_(bed), f_(std::move(f)), tolerance_(tolerance) {
         const long n = long(bed.area.size());
         spring_.resize(n);
         for (long i = 0; i < n; ++i) spring_[i] = bed.area[i] * bed.modulus[i];
@@ -46,13 +47,23 @@ class Walker {
     bool done() const { return done_; }
     const Vector& wanted() const { return wanted_; }
     ContactState& state() { return state_; }
-    double unbalanced() const { return force_norm_ > 0 ? r_norm_ / force_norm_ : 0; }
-
-    void start_from(const Vector& x, const Vector& Mx) { guess_ = x, M_guess_ = Mx; }
+    // In place of the first step: the springs that lift by this estimate give back what full contact would pull.
+    void estimate(const Vector& settlement) {
+        wanted_ = f_;
+        for (long i = 0; i < spring_.size(); ++i)
+            if (settlement[i] < 0) add_at_spring(bed_, i, spring_[i] * settlement[i], wanted_);
+        guess_ = wanted_;
+    }
 
     void take(const Vector& z) {
         ++state_.rounds;
         if (!begun_) return begin(z);
+        if (guess_.size() > 0) {
+            state_.x = z, Mx_ = guess_;
+            guess_.resize(0);
+            look();
+            return newton();
+        }
         if (state_.rounds > most_rounds) return finish(Ending::not_converged);
         conjugate_step(z);
     }
@@ -61,8 +72,7 @@ class Walker {
     void begin(const Vector& z) {  // z = M⁻¹ f: the slab in full contact
         begun_ = true;
         force_norm_ = std::sqrt(std::max(0.0, f_.dot(z)));
-        if (guess_.size() > 0) state_.x = guess_, Mx_ = M_guess_;
-        else state_.x = z, Mx_ = f_;
+        state_.x = z, Mx_ = f_;
         look();
         newton();
     }
@@ -103,10 +113,10 @@ class Walker {
         const double rz = wanted_.dot(z);
         if (fresh_) {
             r_norm_ = std::sqrt(std::max(0.0, rz));
-            if (r_norm_ <= tolerance * force_norm_ && same_contact_) return finish(Ending::solved);
+            if (r_norm_ <= tolerance_ * force_norm_ && same_contact_) return finish(Ending::solved);
             ++state_.newton_steps;
             // Coarse while the contact area still changes, to the end once it stands.
-            goal_ = same_contact_ ? 0.3 * tolerance * force_norm_ : std::max(0.05 * r_norm_, 0.3 * tolerance * force_norm_);
+            goal_ = same_contact_ ? 0.3 * tolerance_ * force_norm_ : std::max(0.05 * r_norm_, 0.3 * tolerance_ * force_norm_);
             d_ = Vector::Zero(f_.size()), Md_ = d_;
             p_ = z, Mp_ = r_;
             fresh_ = false;
@@ -168,11 +178,10 @@ class Walker {
     }
 
     const Bed& bed_;
-    const std::vector<Point>& nodes_;
-    Vector f_, spring_, wanted_, Mx_, r_, d_, Md_, p_, Mp_, guess_, M_guess_;
+    Vector f_, spring_, wanted_, Mx_, r_, d_, Md_, p_, Mp_, guess_;
     std::vector<char> elastic_;
     ContactState state_;
-    double force_norm_ = 0, r_norm_ = 0, goal_ = 0, rz_ = 0;
+    double tolerance_ = 1e-11, force_norm_ = 0, r_norm_ = 0, goal_ = 0, rz_ = 0;
     int inner_ = 0;
     bool begun_ = false, fresh_ = false, done_ = false, same_contact_ = false;
 };
@@ -229,18 +238,10 @@ void settle_rigidly(const Bed& bed, const std::vector<Point>& nodes, const Vecto
 }  // namespace
 
 std::vector<ContactState> find_contact(const SparseLower& plate, const Factor& factor, const Bed& bed, const std::vector<Point>& nodes,
-                                       const Eigen::MatrixXd& loads, const Progress& progress, const Eigen::MatrixXd* start) {
+                                       const Eigen::MatrixXd& loads, const Progress& progress, double tolerance, const Estimate& estimate) {
     std::vector<Walker> walkers;
-    for (long c = 0; c < loads.cols(); ++c) walkers.emplace_back(bed, nodes, loads.col(c));
-    if (start) {
-        const Eigen::MatrixXd Mx = plate.times(*start);
-        for (long c = 0; c < Mx.cols(); ++c) {
-            const Vector x = start->col(c);
-            Vector Mc = Mx.col(c);
-            for (long i = 0; i < long(nodes.size()); ++i) add_at_spring(bed, i, bed.area[i] * bed.modulus[i] * settlement_at_spring(bed, i, x), Mc);
-            walkers[c].start_from(x, Mc);
-        }
-    }
+    for (long c = 0; c < loads.cols(); ++c) walkers.emplace_back(bed, loads.col(c), tolerance);
+    bool first = true;
     Eigen::MatrixXd block;
     for (;;) {
         if (progress.stopped()) throw Stopped{};
@@ -253,6 +254,14 @@ std::vector<ContactState> find_contact(const SparseLower& plate, const Factor& f
         for (size_t k = 0; k < going.size(); ++k) block.col(long(k)) = going[k]->wanted();
         factor.solve_in_place(block);
         tbb::parallel_for(size_t(0), going.size(), [&](size_t k) { going[k]->take(block.col(long(k))); });
+        if (std::exchange(first, false) && estimate) {
+            std::vector<int> lifting;
+            for (int c = 0; c < int(walkers.size()); ++c)
+                if (!walkers[c].done()) lifting.push_back(c);
+            if (lifting.empty()) continue;
+            const Eigen::MatrixXd s = estimate(lifting);
+            for (size_t k = 0; k < lifting.size() && long(k) < s.cols(); ++k) walkers[lifting[k]].estimate(s.col(long(k)));
+        }
     }
     // The residual is reported from a true product with K, not from the recurrences.
     Eigen::MatrixXd x(loads.rows(), loads.cols());

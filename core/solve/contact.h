@@ -12,6 +12,7 @@
 // Sound once equilibrium exists (equilibrium.h). Knows no cases and no codes. Units kN, m, kPa.
 #pragma once
 #include <Eigen/Dense>
+#include <functional>
 #include <optional>
 #include <vector>
 
@@ -40,10 +41,15 @@ struct ContactState {  // of one combination; an invariant: x is finite once end
     double equilibrium_error = 0;   // of the three sums, over the size of the loads
 };
 
-// `plate`: K. `factor`: of K + area·modulus on the diagonal of s. `loads`: a column a combination.
-// start: unknowns to start from, or empty. Throws Stopped.
+// Asked once, with the columns of `loads` that lift in the linear answer: estimates of the settlement at each node (a
+// column each), from a coarser mesh say. Only where they are negative do they matter.
+using Estimate = std::function<Eigen::MatrixXd(const std::vector<int>& columns)>;
+
+// `plate`: K. `factor`: of with_springs(K). `loads`: a column a combination. `tolerance`: of the residual in the norm of
+// the factor over that of the loads. Throws Stopped.
 std::vector<ContactState> find_contact(const SparseLower& plate, const Factor& factor, const Bed& bed, const std::vector<Point>& nodes,
-                                       const Eigen::MatrixXd& loads, const Progress& progress, const Eigen::MatrixXd* start = nullptr);
+                                       const Eigen::MatrixXd& loads, const Progress& progress, double tolerance = 1e-11,
+                                       const Estimate& estimate = {});
 
 // K with the springs of full contact added.
 SparseLower with_springs(const SparseLower& plate, const Bed& bed);

@@ -104,6 +104,31 @@ Resultant resultant_of(const Eigen::VectorXd& f, const std::vector<Point>& nodes
     return r;
 }
 
+// Where the slab lifts, from a mesh of some 600 nodes: columns as `combinations`, a row a node of the fine mesh.
+Eigen::MatrixXd coarse_settlements(const Answer& fine, const std::vector<std::string>& combinations, const Progress& progress) {
+    SolveOptions o;
+    o.combinations = combinations;
+    o.checks = false;
+    o.mesh_size = std::max(1.5 * fine.mesh.size, std::sqrt(net_area(*fine.model) / 500));
+    Progress quiet;
+    quiet.stop = progress.stop;
+    Eigen::MatrixXd s = Eigen::MatrixXd::Zero(long(fine.mesh.nodes.size()), long(combinations.size()));
+    try {
+        const auto coarse = solve(*fine.model, o, quiet);
+        const Finder finder(coarse->mesh);
+        for (size_t i = 0; i < fine.mesh.nodes.size(); ++i) {
+            const Finder::Hit h = finder.nearest(fine.mesh.nodes[i]);
+            for (size_t c = 0; c < combinations.size(); ++c)
+                if (const CombinationAnswer* k = coarse->find(combinations[c]); k && k->unknowns.size() > 0)
+                    for (int q = 0; q < corners(coarse->mesh.elements[h.element]); ++q)
+                        s(long(i), long(c)) += h.weight[q] * k->settlement(coarse->mesh.elements[h.element][q]);
+        }
+    } catch (const Trouble&) {
+        // The coarse mesh could not be made: the fine one finds its way without it.
+    }
+    return s;
+}
+
 void solve_contact(Answer& a, const std::vector<CaseLoads>& cases, const Eigen::MatrixXd& per_case, const Progress& progress) {
     const Bed bed = make_bed(*a.model, a.mesh, a.plate);
     a.modulus = bed.modulus;
@@ -145,7 +170,15 @@ void solve_contact(Answer& a, const std::vector<CaseLoads>& cases, const Eigen::
             c.explanation = explain(c, *a.model, cases);
         }
     }
-    const std::vector<ContactState> states = find_contact(K, factor, bed, a.mesh.nodes, loads.leftCols(long(going.size())), progress);
+    std::vector<size_t> ids(going.begin(), going.end());
+    const Estimate estimate = a.coarse || a.mesh.nodes.size() < 1500 ? Estimate{} : [&](const std::vector<int>& lifting) {
+        return coarse_settlements(a, [&] {
+            std::vector<std::string> names;
+            for (int k : lifting) names.push_back(a.combinations[ids[size_t(k)]].combination.id);
+            return names;
+        }(), progress);
+    };
+    const std::vector<ContactState> states = find_contact(K, factor, bed, a.mesh.nodes, loads.leftCols(long(going.size())), progress, a.coarse ? 1e-6 : 1e-11, estimate);
     for (size_t k = 0; k < going.size(); ++k) {
         CombinationAnswer& c = a.combinations[going[k]];
         read_contact(c, states[k], bed, a.mesh);
@@ -186,7 +219,7 @@ std::shared_ptr<const Answer> solve(const Model& model, const SolveOptions& opti
             throw Trouble({fmt::format("there is no active combination \"{}\"", id), "the request", "name one of the model's", Severity::error, {}});
 
     progress.report(0, "mesh");
-    a->mesh = build_mesh(model, options.mesh_size, progress);
+    a->mesh = build_mesh(model, options.mesh_size, progress, options.checks);
     a->quality = quality_of(a->mesh);
     a->plate = make_plate(model, a->mesh);
     a->slots = make_slots(a->plate, a->mesh);

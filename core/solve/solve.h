@@ -12,7 +12,7 @@ namespace mossbed {
 struct SolveOptions {
     std::vector<std::string> combinations;  // ids; empty: all active ones
     double mesh_size = 0;                   // m; 0: the model's
-    bool checks = true;                     // false: contact only, for the moving hand
+    bool checks = true;                     // false: a quick look at the contact only, for the moving hand
 };
 
 // Throws Trouble when the model has errors or cannot be meshed, Stopped when asked to stop. Whatever one combination's

@@ -1,0 +1,211 @@
+// Speed as ratios within one run. f is one supernodal factorisation and solution of the same plate on one thread.
+// Nothing here passes or fails: absolute times belong to the machine, the ratios are what is watched (docs/decisions.md).
+#include <benchmark/benchmark.h>
+#include <fmt/format.h>
+
+#include <map>
+
+#include "core/file/model_file.h"
+#include "core/ground/bed.h"
+#include "core/solve/contact.h"
+#include "core/solve/solve.h"
+
+using namespace mossbed;
+
+namespace {
+
+// A slab with a grid of columns, sized by its nodes: 5 m bays, half a metre of mesh.
+Model grid_raft(int bays_x, int bays_y) {
+    Model m;
+    const double x = 5.0 * bays_x + 3, y = 5.0 * bays_y + 3;
+    m.slab.outline = Polygon{{0, 0}, {x, 0}, {x, y}, {0, y}};
+    m.slab.thickness = 0.7;
+    m.ground.modulus = 15000;
+    for (int i = 0; i <= bays_x; ++i)
+        for (int j = 0; j <= bays_y; ++j) {
+            Column c;
+            c.id = fmt::format("C{}-{}", i, j);
+            c.at = {1.5 + 5 * i, 1.5 + 5 * j};
+            m.columns.push_back(c);
+        }
+    return m;
+}
+
+struct Problem10k {
+    Model model;
+    Mesh mesh;
+    Plate plate;
+    Bed bed;
+    SparseLower K, full;
+    explicit Problem10k(Model m) : model(std::move(m)) {
+        mesh = build_mesh(model);
+        plate = make_plate(model, mesh);
+        bed = make_bed(model, mesh, plate);
+        K = assemble(plate, mesh);
+        full = with_springs(K, bed);
+    }
+    // Column loads that differ by combination; every fourth one in ten columns pulls up, so that some of the base lifts.
+    Eigen::MatrixXd loads(int n, bool lifting) const {
+        Eigen::MatrixXd f = Eigen::MatrixXd::Zero(3 * long(mesh.nodes.size()), n);
+        for (int c = 0; c < n; ++c) {
+            const bool lifts = lifting && c % 10 < 7;
+            for (size_t k = 0; k < model.columns.size(); ++k) {
+                double N = 900 + 50 * double((int(k) * 7 + c * 3) % 9);
+                if (lifts && int(k) % 4 == c % 4) N = -500 - 20 * (c % 7);
+                f(3 * mesh.column_node[k], c) = N;
+            }
+            for (size_t i = 0; i < mesh.nodes.size(); ++i) f(3 * long(i), c) += 5 * plate.tributary[i];
+        }
+        return f;
+    }
+};
+
+const Problem10k& problem(int which) {
+    static const Problem10k small(grid_raft(5, 4)), large(grid_raft(11, 8));
+    return which == 0 ? small : large;
+}
+const Model& demo() {
+    static const Model m = [] {
+        Loaded l = load_model(EXAMPLES "/tern-quay.mossbed");
+        if (!l.model) throw std::runtime_error("examples/tern-quay.mossbed cannot be read");
+        return *l.model;
+    }();
+    return m;
+}
+
+void bare_factor(benchmark::State& s) {
+    const Problem10k& p = problem(int(s.range(0)));
+    Factor f(p.full);
+    Eigen::MatrixXd b = p.loads(1, false);
+    for (auto _ : s) {
+        f.factorize(p.full);
+        Eigen::MatrixXd x = b;
+        f.solve_in_place(x);
+        benchmark::DoNotOptimize(x.data());
+    }
+    s.counters["nodes"] = double(p.mesh.nodes.size());
+}
+void analysis(benchmark::State& s) {
+    const Problem10k& p = problem(int(s.range(0)));
+    for (auto _ : s) Factor f(p.full);
+}
+void mesh(benchmark::State& s) {
+    const Problem10k& p = problem(int(s.range(0)));
+    for (auto _ : s) benchmark::DoNotOptimize(build_mesh(p.model).nodes.size());
+}
+void assembly(benchmark::State& s) {
+    const Problem10k& p = problem(int(s.range(0)));
+    for (auto _ : s) benchmark::DoNotOptimize(assemble(p.plate, p.mesh).value.data());
+}
+void linear_40(benchmark::State& s) {
+    const Problem10k& p = problem(int(s.range(0)));
+    Factor f(p.full);
+    f.factorize(p.full);
+    const Eigen::MatrixXd b = p.loads(40, false);
+    for (auto _ : s) {
+        Eigen::MatrixXd x = b;
+        f.solve_in_place(x);
+        benchmark::DoNotOptimize(x.data());
+    }
+}
+void contact_40(benchmark::State& s) {
+    const Problem10k& p = problem(int(s.range(0)));
+    Factor f(p.full);
+    f.factorize(p.full);
+    const Eigen::MatrixXd b = p.loads(40, true);
+    double rounds = 0, lifted = 0;
+    for (auto _ : s) {
+        const auto states = find_contact(p.K, f, p.bed, p.mesh.nodes, b, {});
+        rounds = lifted = 0;
+        for (const ContactState& c : states) {
+            rounds += c.rounds;
+            for (size_t i = 0; i < p.mesh.nodes.size(); ++i)
+                if (c.pressure[i] == 0) {
+                    lifted += 1;
+                    break;
+                }
+        }
+    }
+    s.counters["rounds_each"] = rounds / 40;
+    s.counters["lifting"] = lifted;
+}
+void demo_full(benchmark::State& s) {
+    for (auto _ : s) benchmark::DoNotOptimize(solve(demo()).get());
+}
+void demo_contact_only(benchmark::State& s) {
+    SolveOptions o;
+    o.checks = false;
+    for (auto _ : s) benchmark::DoNotOptimize(solve(demo(), o).get());
+}
+void demo_drag_frame(benchmark::State& s) {
+    SolveOptions o;
+    o.checks = false;
+    o.mesh_size = std::max(demo().mesh_size, std::sqrt(net_area(demo()) / 500));
+    for (auto _ : s) benchmark::DoNotOptimize(solve(demo(), o).get());
+}
+void large_100k(benchmark::State& s) {
+    Model m = grid_raft(33, 28);
+    m.loads.cases = {LoadCase{}};
+    m.loads.cases[0].id = "G";
+    for (const Column& c : m.columns) m.loads.cases[0].items.push_back({ColumnLoad{c.id, 900 + double(c.at.x), 0, 0, 0, 0}, {}});
+    Combination k;
+    k.id = "S1", k.factors = {{"G", 1.0}};
+    m.loads.combinations = std::vector<Combination>{k};
+    for (auto _ : s) {
+        const auto a = solve(m);
+        s.counters["nodes"] = double(a->mesh.nodes.size());
+    }
+}
+
+BENCHMARK(bare_factor)->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(analysis)->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(mesh)->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(assembly)->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(linear_40)->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(contact_40)->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(demo_full)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(demo_contact_only)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(demo_drag_frame)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(large_100k)->Unit(benchmark::kMillisecond)->UseRealTime()->Iterations(1);
+
+class Ratios : public benchmark::ConsoleReporter {
+  public:
+    void ReportRuns(const std::vector<Run>& runs) override {
+        ConsoleReporter::ReportRuns(runs);
+        for (const Run& r : runs)
+            if (!r.error_occurred) times_[r.benchmark_name()] = r.GetAdjustedRealTime();
+    }
+    void Finalize() override {
+        auto time = [&](const std::string& name) {
+            const auto it = times_.find(name);
+            return it == times_.end() ? std::nan("") : it->second;
+        };
+        fmt::print("\nRatios of this run (f: bare factorisation and solution of the same plate, one thread)\n");
+        for (int w : {0, 1}) {
+            const auto n = [&](const char* what) { return time(fmt::format("{}/{}/real_time", what, w)); };
+            const double f = n("bare_factor");
+            if (!std::isfinite(f)) continue;
+            fmt::print("  {:>6} nodes: f = {:.1f} ms\n", problem(w).mesh.nodes.size(), f);
+            fmt::print("    mesh                                         {:6.2f} f   (to reach 2)\n", n("mesh") / f);
+            fmt::print("    assembly, pattern and values                 {:6.2f} f   (0.3 with a known pattern)\n", n("assembly") / f);
+            fmt::print("    symbolic analysis, once a mesh               {:6.2f} f\n", n("analysis") / f);
+            fmt::print("    one linear combination on the factor, of 40  {:6.3f} f   (0.03)\n", n("linear_40") / 40 / f);
+            fmt::print("    40 combinations, 28 lifting, together        {:6.1f} f   (45)\n", n("contact_40") / f);
+            fmt::print("    assembly + factor + solution over bare       {:6.2f}     (1.5)\n", (n("assembly") + f) / f);
+        }
+        fmt::print("  demo: full answer {:.0f} ms, contact only {:.0f} ms, frame while dragging {:.0f} ms ({:.2f} of a full answer)\n", time("demo_full/real_time"),
+                   time("demo_contact_only/real_time"), time("demo_drag_frame/real_time"), time("demo_drag_frame/real_time") / time("demo_full/real_time"));
+    }
+
+  private:
+    std::map<std::string, double> times_;
+};
+
+}  // namespace
+
+int main(int argc, char** argv) {
+    benchmark::Initialize(&argc, argv);
+    Ratios reporter;
+    benchmark::RunSpecifiedBenchmarks(&reporter);
+    return 0;
+}
