@@ -61,6 +61,7 @@ class Reader {
         known_.insert(key);
         const auto it = j_.find(key);
         if (it == j_.end()) return;
+        keys_[key] = "";
         if (!it->is_object()) return fault(at(key), "an object is expected here, not " + shown(*it), "write { … }");
         Reader inner(*it, at(key), keys, problems_);
         each(inner);

@@ -63,7 +63,7 @@ class Judge {
         if (!finite(p)) return error(where, "a corner is not a number", "give every corner two plain numbers in m"), false;
         if (p.size() < 3) return error(where, fmt::format("it has {} corners", p.size()), "give at least three"), false;
         const Polygon q = without_repeats(p, 1e-6);
-        if (q.size() < 3 || std::abs(signed_area(q)) < 1e-6)
+        if (q.size() < 3 || std::abs(signed_area(convex_hull(q))) < 1e-6)
             return error(where, "its area is zero", "move the corners apart so that it encloses an area", q.empty() ? Point{} : q[0]), false;
         if (auto c = self_crossing(q))
             return error(where, fmt::format("its side from corner {} crosses or touches the side from corner {} at ({:.3g}, {:.3g})",

@@ -151,25 +151,12 @@ ElementMatrix PlateElement::stiffness() const {
     return K;
 }
 
-CornerForces PlateElement::corner_forces() const {
-    auto forces = [&](const Strains& s) {
-        Eigen::Matrix<double, 5, 12> f;
-        f.topRows<3>() = -D_ * s.bend;
-        f.bottomRows<2>() = section_.shear() * s.shear;
-        return f;
-    };
-    CornerForces out = CornerForces::Zero();
-    if (n_ == 4) {
-        const double g = 1 / std::sqrt(3.0), a = 1 + std::sqrt(3.0) / 2, b = -0.5, c = 1 - std::sqrt(3.0) / 2;
-        const Eigen::Matrix<double, 5, 12> at[4] = {forces(quad_at(-g, -g)), forces(quad_at(g, -g)), forces(quad_at(g, g)), forces(quad_at(-g, g))};
-        for (int k = 0; k < 4; ++k)  // bilinear from the integration points
-            out.middleRows<5>(5 * k) = a * at[k] + b * at[(k + 1) % 4] + c * at[(k + 2) % 4] + b * at[(k + 3) % 4];
-    } else {
-        const Eigen::Matrix<double, 5, 12> mid[3] = {forces(triangle_at(0.5, 0)), forces(triangle_at(0.5, 0.5)), forces(triangle_at(0, 0.5))};
-        for (int k = 0; k < 3; ++k)  // linear from the mid-sides: sum of the two at the corner less the one opposite
-            out.middleRows<5>(5 * k) = mid[k] + mid[(k + 2) % 3] - mid[(k + 1) % 3];
-    }
-    return out;
+MiddleForces PlateElement::middle_forces() const {
+    const Strains s = n_ == 4 ? quad_at(0, 0) : triangle_at(1.0 / 3, 1.0 / 3);
+    MiddleForces f;
+    f.topRows<3>() = -D_ * s.bend;
+    f.bottomRows<2>() = section_.shear() * s.shear;
+    return f;
 }
 
 }  // namespace mossbed

@@ -24,7 +24,7 @@ struct PlateSection {
 };
 
 using ElementMatrix = Eigen::Matrix<double, 12, 12>;
-using CornerForces = Eigen::Matrix<double, 20, 12>;  // rows 5k…5k+4: mx, my, mxy, vx, vy at corner k
+using MiddleForces = Eigen::Matrix<double, 5, 12>;  // mx, my, mxy, vx, vy at the element's middle
 
 class PlateElement {
   public:
@@ -32,7 +32,7 @@ class PlateElement {
     PlateElement(Family family, const Point* corners, int n, const PlateSection& section);
 
     ElementMatrix stiffness() const;      // rows and columns 3k + (0 s, 1 bx, 2 by); beyond 3n zero
-    CornerForces corner_forces() const;   // times the element's unknowns: from the integration points to the corners
+    MiddleForces middle_forces() const;   // times the element's unknowns; there they are most exact
 
   private:
     struct Strains {

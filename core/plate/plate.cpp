@@ -4,7 +4,6 @@
 #include <tbb/parallel_for.h>
 
 #include <algorithm>
-#include <map>
 
 namespace mossbed {
 
@@ -133,53 +132,110 @@ SparseLower assemble(const Plate& plate, const Mesh& mesh, const Progress& progr
     return std::move(K);
 }
 
+namespace {
+
+// Weights of the middles that give the value at `at` of a polynomial fitted to them by least squares; empty when the
+// points do not carry it.
+std::vector<double> fit_weights(Point at, const std::vector<Point>& middles, double size, int terms) {
+    const int n = int(middles.size());
+    if (n < terms + (terms > 3 ? 2 : 0)) return {};
+    Eigen::MatrixXd P(n, terms);
+    Eigen::VectorXd w(n);
+    for (int i = 0; i < n; ++i) {
+        const Point d = (1 / size) * (middles[i] - at);
+        const double row[6] = {1, d.x, d.y, d.x * d.x, d.x * d.y, d.y * d.y};
+        for (int t = 0; t < terms; ++t) P(i, t) = row[t];
+        w[i] = 1 / (0.25 + dot(d, d));
+    }
+    const Eigen::MatrixXd N = P.transpose() * w.asDiagonal() * P;
+    const Eigen::LDLT<Eigen::MatrixXd> ldlt(N);
+    if (ldlt.info() != Eigen::Success || ldlt.vectorD().minCoeff() < 1e-6 * ldlt.vectorD().maxCoeff()) return {};
+    const Eigen::VectorXd c = w.asDiagonal() * (P * ldlt.solve(Eigen::VectorXd::Unit(terms, 0)));
+    if (c.cwiseAbs().sum() > 2.6) return {};  // it would magnify noise
+    return {c.data(), c.data() + n};
+}
+
+}  // namespace
+
 Slots make_slots(const Plate& plate, const Mesh& mesh) {
     Slots s;
+    const int n_elements = int(mesh.elements.size());
     s.of_corner.resize(mesh.elements.size());
     s.of_node.resize(mesh.nodes.size());
-    std::map<std::pair<int, std::array<double, 3>>, int> id;
-    for (size_t e = 0; e < mesh.elements.size(); ++e)
+    auto same = [&](int a, int b) {
+        const PlateSection &p = plate.section[a], &q = plate.section[b];
+        return p.h == q.h && p.E == q.E && p.nu == q.nu;
+    };
+    std::vector<int> first;  // an element of each slot
+    std::vector<std::vector<int>> round(mesh.nodes.size());
+    std::vector<Point> middle(mesh.elements.size());
+    for (int e = 0; e < n_elements; ++e) {
+        middle[e] = centroid(mesh.polygon(e));
         for (int k = 0; k < corners(mesh.elements[e]); ++k) {
             const int node = mesh.elements[e][k];
-            const PlateSection& p = plate.section[e];
-            auto [it, fresh] = id.try_emplace({node, {p.h, p.E, p.nu}}, int(s.node.size()));
-            if (fresh) {
+            round[node].push_back(e);
+            int slot = -1;
+            for (int candidate : s.of_node[node])
+                if (same(first[candidate], e)) slot = candidate;
+            if (slot < 0) {
+                slot = int(s.node.size());
                 s.node.push_back(node);
-                s.of_node[node].push_back(it->second);
+                first.push_back(e);
+                s.of_node[node].push_back(slot);
             }
-            s.of_corner[e][k] = it->second;
+            s.of_corner[e][k] = slot;
         }
+    }
+    s.fit.resize(s.node.size());
+    tbb::parallel_for(tbb::blocked_range<int>(0, int(s.node.size()), 128), [&](const tbb::blocked_range<int>& range) {
+        for (int slot = range.begin(); slot < range.end(); ++slot) {
+            const int node = s.node[slot];
+            std::vector<int> ring, rings;  // one ring and two, of the group
+            for (int e : round[node])
+                if (same(first[slot], e)) ring.push_back(e);
+            for (int e : ring)
+                for (int k = 0; k < corners(mesh.elements[e]); ++k)
+                    for (int f : round[mesh.elements[e][k]])
+                        if (same(first[slot], f)) rings.push_back(f);
+            std::sort(rings.begin(), rings.end());
+            rings.erase(std::unique(rings.begin(), rings.end()), rings.end());
+            double size = 0;
+            for (int e : ring) size += std::sqrt(mesh.area(e)) / double(ring.size());
+            auto middles = [&](const std::vector<int>& elements) {
+                std::vector<Point> p;
+                for (int e : elements) p.push_back(middle[e]);
+                return p;
+            };
+            std::vector<double> w = fit_weights(mesh.nodes[node], middles(rings), size, 6);
+            if (w.empty()) w = fit_weights(mesh.nodes[node], middles(rings), size, 3);
+            if (!w.empty()) {
+                for (size_t i = 0; i < rings.size(); ++i) s.fit[slot].push_back({rings[i], w[i]});
+            } else {
+                double area = 0;
+                for (int e : ring) area += mesh.area(e);
+                for (int e : ring) s.fit[slot].push_back({e, mesh.area(e) / area});
+            }
+        }
+    });
     return s;
 }
 
 Eigen::MatrixXd slot_forces(const Plate& plate, const Mesh& mesh, const Slots& slots, const Eigen::MatrixXd& unknowns) {
     const long n_columns = unknowns.cols();
-    const int n = int(mesh.elements.size());
-    Eigen::MatrixXd sum = Eigen::MatrixXd::Zero(5 * long(slots.node.size()), n_columns);
-    std::vector<double> weight(slots.node.size(), 0.0);
-    constexpr int batch = 1024;
-    std::vector<Eigen::MatrixXd> at_corners(std::min(n, batch));
-    for (int from = 0; from < n; from += batch) {
-        const int to = std::min(n, from + batch);
-        tbb::parallel_for(tbb::blocked_range<int>(from, to, 32), [&](const tbb::blocked_range<int>& range) {
-            for (int e = range.begin(); e < range.end(); ++e) {
-                Eigen::Matrix<double, 12, Eigen::Dynamic> u(12, n_columns);
-                u.setZero();
-                for (int k = 0; k < corners(mesh.elements[e]); ++k) u.middleRows<3>(3 * k) = unknowns.middleRows<3>(3 * long(mesh.elements[e][k]));
-                at_corners[e - from].noalias() = element_of(plate, mesh, e).corner_forces() * u;
-            }
-        });
-        for (int e = from; e < to; ++e) {
-            const double area = mesh.area(e);
-            for (int k = 0; k < corners(mesh.elements[e]); ++k) {
-                const long slot = slots.of_corner[e][k];
-                sum.middleRows<5>(5 * slot) += area * at_corners[e - from].middleRows<5>(5 * k);
-                weight[slot] += area;
-            }
+    Eigen::MatrixXd middle(5 * long(mesh.elements.size()), n_columns), out = Eigen::MatrixXd::Zero(5 * long(slots.node.size()), n_columns);
+    tbb::parallel_for(tbb::blocked_range<int>(0, int(mesh.elements.size()), 64), [&](const tbb::blocked_range<int>& range) {
+        Eigen::Matrix<double, 12, Eigen::Dynamic> u(12, n_columns);
+        for (int e = range.begin(); e < range.end(); ++e) {
+            u.setZero();
+            for (int k = 0; k < corners(mesh.elements[e]); ++k) u.middleRows<3>(3 * k) = unknowns.middleRows<3>(3 * long(mesh.elements[e][k]));
+            middle.middleRows<5>(5 * long(e)).noalias() = element_of(plate, mesh, e).middle_forces() * u;
         }
-    }
-    for (size_t i = 0; i < weight.size(); ++i) sum.middleRows<5>(5 * long(i)) /= weight[i];
-    return sum;
+    });
+    tbb::parallel_for(tbb::blocked_range<int>(0, int(slots.node.size()), 128), [&](const tbb::blocked_range<int>& range) {
+        for (int slot = range.begin(); slot < range.end(); ++slot)
+            for (auto [e, w] : slots.fit[slot]) out.middleRows<5>(5 * long(slot)) += w * middle.middleRows<5>(5 * long(e));
+    });
+    return out;
 }
 
 }  // namespace mossbed

@@ -1,0 +1,176 @@
+#include "core/mesh/mesh.h"
+
+#include <fmt/format.h>
+
+#include <random>
+
+#include "core/model/validate.h"
+
+#include "helpers.h"
+
+namespace mossbed {
+namespace {
+
+using testing::box;
+using testing::column;
+using testing::raft;
+
+double worst_corner(const Mesh& mesh) {  // sine of the sharpest turn; ≤ 0: inverted
+    double worst = 1;
+    for (int e = 0; e < int(mesh.elements.size()); ++e) {
+        const Polygon p = mesh.polygon(e);
+        for (size_t i = 0; i < p.size(); ++i) {
+            const Point a = p[(i + 1) % p.size()] - p[i], b = p[(i + p.size() - 1) % p.size()] - p[i];
+            worst = std::min(worst, cross(a, b) / (length(a) * length(b)));
+        }
+    }
+    return worst;
+}
+double area(const Mesh& mesh) {
+    double a = 0;
+    for (int e = 0; e < int(mesh.elements.size()); ++e) a += mesh.area(e);
+    return a;
+}
+
+TEST(Mesh, ARectangleIsALattice) {
+    const Mesh m = build_mesh(raft(box(0, 0, 8, 6), 0.5, 1e4), 0.5);
+    EXPECT_EQ(m.elements.size(), 16u * 12u);
+    EXPECT_EQ(quality_of(m).quad_share, 1);
+    EXPECT_NEAR(quality_of(m).smallest_angle, 90, 1e-9);
+}
+
+TEST(Mesh, TheDemoIsNearlyAllQuadrilateralsOfGoodShape) {
+    const Model demo = *load_model(SOURCE_DIR "/examples/tern-quay.mossbed").model;
+    const Mesh m = build_mesh(demo);
+    const MeshQuality q = quality_of(m);
+    EXPECT_GT(q.quad_share, 0.95);
+    EXPECT_GT(q.smallest_angle, 15);
+    EXPECT_LT(q.worst_aspect, 5);
+    EXPECT_NEAR(area(m), net_area(demo), 1e-6);
+}
+
+TEST(Mesh, IsTheSameEveryTime) {
+    const Model demo = *load_model(SOURCE_DIR "/examples/tern-quay.mossbed").model;
+    const Mesh a = build_mesh(demo), b = build_mesh(demo);
+    EXPECT_EQ(a.nodes, b.nodes);
+    EXPECT_EQ(a.elements, b.elements);
+}
+
+TEST(Mesh, ConformsToOpeningsPatchesAndFootprintsAndHasANodeAtEachColumn) {
+    Model m = raft(box(0, 0, 10, 8), 0.5, 1e4);
+    m.slab.openings.push_back({"O", box(6, 3, 7, 4.5), {}});
+    m.slab.patches.push_back({"T", box(1, 1, 3.3, 3), 0.9, "top", "", {}});
+    m.columns = {column("C1", 2, 2, 0.4), column("C2", 5.13, 6.07, 0.6)};
+    m.columns[1].angle = 30;
+    Column round = column("C3", 8, 6, 0.7);
+    round.shape = "circle", round.size = {0.7};
+    m.columns.push_back(round);
+    const Mesh mesh = build_mesh(m);
+    EXPECT_NEAR(area(mesh), 80 - 1.5, 1e-9);
+    double patch = 0;
+    std::array<double, 3> feet{};
+    for (int e = 0; e < int(mesh.elements.size()); ++e) {
+        if (mesh.patch[e] == 0) patch += mesh.area(e);
+        if (mesh.footprint[e] >= 0) feet[size_t(mesh.footprint[e])] += mesh.area(e);
+    }
+    EXPECT_NEAR(patch, 2.3 * 2, 1e-9);
+    EXPECT_NEAR(feet[0], 0.16, 1e-9);
+    EXPECT_NEAR(feet[1], 0.36, 1e-9);
+    EXPECT_NEAR(feet[2], 3.14159265 / 4 * 0.49, 1e-6);
+    for (int k = 0; k < 3; ++k) EXPECT_LT(distance(mesh.nodes[size_t(mesh.column_node[size_t(k)])], m.columns[size_t(k)].at), 1e-6);
+    // No cell of a footprint is larger than half of it.
+    for (int e = 0; e < int(mesh.elements.size()); ++e)
+        if (mesh.footprint[e] == 0) EXPECT_LE(box_of(mesh.polygon(e)).width(), 0.2 + 1e-9);
+}
+
+TEST(Mesh, RimsAreClosedChainsWithTheSlabOnTheirLeft) {
+    Model m = raft(box(0, 0, 6, 5), 0.5, 1e4);
+    m.slab.openings.push_back({"O", box(2, 2, 3, 3), {}});
+    const Mesh mesh = build_mesh(m);
+    ASSERT_EQ(mesh.rims.size(), 2u);
+    auto enclosed = [&](size_t r) {
+        Polygon p;
+        for (int i : mesh.rims[r]) p.push_back(mesh.nodes[size_t(i)]);
+        return signed_area(p);
+    };
+    EXPECT_NEAR(enclosed(0), 30, 1e-9);
+    EXPECT_NEAR(enclosed(1), -1, 1e-9);
+}
+
+TEST(Mesh, CircleAndRingKeepTheirAreas) {
+    Model m = raft({}, 0.5, 1e4);
+    m.slab.outline = Circle{{2, -1}, 7.5};
+    EXPECT_NEAR(area(build_mesh(m)), 3.14159265 * 56.25, 1e-5);
+    m.slab.outline = Ring{{0, 0}, 3, 6};
+    EXPECT_NEAR(area(build_mesh(m)), 3.14159265 * 27, 1e-5);
+}
+
+TEST(Mesh, AColumnThatCrossesTheRimKeepsItsNode) {
+    Model m = raft(box(0, 0, 8, 6), 0.5, 1e4);
+    m.columns = {column("C1", 0.1, 3, 0.5), column("C2", 0.25, 0.25, 0.5)};  // one half off, one flush in the corner
+    const Mesh mesh = build_mesh(m);
+    EXPECT_GT(worst_corner(mesh), 0.02);
+    EXPECT_NEAR(area(mesh), 48, 1e-9);
+    for (size_t k = 0; k < 2; ++k) EXPECT_LT(distance(mesh.nodes[size_t(mesh.column_node[k])], m.columns[k].at), 2e-3);
+}
+
+TEST(Mesh, PointsAreFoundWithTheirWeights) {
+    Model m = raft({{0, 0}, {7, 1}, {6, 6}, {1, 5}}, 0.5, 1e4);
+    const Mesh mesh = build_mesh(m);
+    const Finder finder(mesh);
+    std::mt19937 random(3);
+    std::uniform_real_distribution<double> u(0, 7);
+    for (int i = 0; i < 500; ++i) {
+        const Point p{u(random), u(random)};
+        const Finder::Hit h = finder.at(p);
+        if (!contains(std::get<Polygon>(m.slab.outline), p)) continue;
+        ASSERT_GE(h.element, 0);
+        Point back;
+        for (int k = 0; k < corners(mesh.elements[h.element]); ++k) back = back + h.weight[size_t(k)] * mesh.nodes[size_t(mesh.elements[h.element][size_t(k)])];
+        EXPECT_LT(distance(back, p), 1e-9);
+    }
+    EXPECT_EQ(finder.at({20, 20}).element, -1);
+}
+
+// A thousand random slabs: star-shaped outlines with up to 14 corners, openings, patches, columns at any angle.
+TEST(Mesh, FuzzOfAThousandOutlinesFindsNoInvertedElement) {
+    std::mt19937 random(20261123);
+    auto u = [&](double a, double b) { return std::uniform_real_distribution<double>(a, b)(random); };
+    int refused = 0, meshed = 0;
+    for (int n = 0; meshed < 1000; ++n) {
+        Model m = raft({}, 0.5, 1e4);
+        const int sides = 3 + int(u(0, 12));
+        Polygon outline;
+        for (int i = 0; i < sides; ++i) {
+            const double t = 6.283185307 * (i + u(-0.3, 0.3)) / sides, r = u(3, 8);
+            outline.push_back({r * std::cos(t), r * std::sin(t)});
+        }
+        m.slab.outline = outline;
+        if (u(0, 1) < 0.4) {
+            const double a = u(0, 1.2);
+            m.slab.openings.push_back({"O", rectangle({u(-.5, .5), u(-.5, .5)}, 0.3 + a, 0.3 + u(0, 1.2), u(0, 90)), {}});
+        }
+        if (u(0, 1) < 0.4) m.slab.patches.push_back({"T", rectangle({u(-3, 3), u(-3, 3)}, u(0.5, 4), u(0.5, 4), u(0, 90)), 0.8, "top", "", {}});
+        for (int k = 0; k < int(u(0, 5)); ++k) {
+            Column c = column(fmt::format("C{}", k), u(-4, 4), u(-4, 4), u(0.2, 0.8));
+            c.angle = u(0, 90);
+            if (u(0, 1) < 0.3) c.shape = "circle", c.size = {u(0.2, 0.9)};
+            if (on_slab(m, c.at)) m.columns.push_back(c);
+        }
+        const double size = u(0.35, 1.0);
+        if (has_errors(problems_of(m))) continue;  // an opening that leaves a narrow star, columns that overlap
+        ++meshed;
+        try {
+            const Mesh mesh = build_mesh(m, size);
+            ASSERT_GT(worst_corner(mesh), 0) << "slab " << n;
+            ASSERT_NEAR(area(mesh), net_area(m), 1e-3 * net_area(m)) << "slab " << n;
+        } catch (const Trouble& t) {
+            EXPECT_FALSE(t.problem.mend.empty());
+            ++refused;
+        }
+    }
+    EXPECT_LE(refused, 5);  // refusing with a sentence is allowed, but not a way out
+}
+
+}  // namespace
+}  // namespace mossbed

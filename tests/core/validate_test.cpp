@@ -1,0 +1,154 @@
+#include "core/model/validate.h"
+
+#include <gmock/gmock.h>
+
+#include <limits>
+
+#include "helpers.h"
+
+namespace mossbed {
+namespace {
+
+using ::testing::HasSubstr;
+using testing::box;
+using testing::column;
+using testing::load;
+using testing::raft;
+
+// The first problem whose sentence holds the words; its severity comes along.
+std::optional<Problem> told(const Model& m, const std::string& words) {
+    for (const Problem& p : problems_of(m))
+        if (p.sentence().find(words) != std::string::npos) return p;
+    return {};
+}
+void expect_error(const Model& m, const std::string& where, const std::string& what) {
+    const auto p = told(m, what);
+    ASSERT_TRUE(p) << "nothing says: " << what;
+    EXPECT_EQ(p->severity, Severity::error);
+    EXPECT_THAT(p->where, HasSubstr(where));
+    EXPECT_FALSE(p->mend.empty());
+}
+void expect_warning(const Model& m, const std::string& where, const std::string& what) {
+    const auto p = told(m, what);
+    ASSERT_TRUE(p) << "nothing says: " << what;
+    EXPECT_EQ(p->severity, Severity::warning);
+    EXPECT_THAT(p->where, HasSubstr(where));
+}
+Model good() {
+    Model m = raft(box(0, 0, 8, 6), 0.6, 20000);
+    m.columns = {column("C1", 2, 2), column("C2", 6, 4)};
+    load(m, {ColumnLoad{"C1", 500, 0, 0, 0, 0}, {}});
+    load(m, {ColumnLoad{"C2", 500, 0, 0, 0, 0}, {}});
+    return m;
+}
+
+TEST(Validate, AGoodModelHasNothingToSay) { EXPECT_TRUE(problems_of(good()).empty()); }
+
+TEST(Validate, AnOutlineThatCrossesItselfSaysWhere) {
+    Model m = good();
+    m.slab.outline = Polygon{{0, 0}, {8, 6}, {8, 0}, {0, 6}};
+    expect_error(m, "slab.outline", "crosses");
+    ASSERT_TRUE(told(m, "crosses")->at);
+    EXPECT_NEAR(told(m, "crosses")->at->x, 4, 1e-9);
+}
+TEST(Validate, AZeroAreaIsNoSlab) {
+    Model m = good();
+    m.slab.outline = Polygon{{0, 0}, {8, 0}, {4, 0}};
+    expect_error(m, "slab.outline", "area is zero");
+}
+TEST(Validate, AnEmptyOutlineAsksToDraw) {
+    Model m = good();
+    m.slab.outline = Polygon{};
+    expect_error(m, "slab", "no slab yet");
+}
+TEST(Validate, AnOpeningOutsideIsNamed) {
+    Model m = good();
+    m.slab.openings.push_back({"O1", box(7, 1, 9, 2), {}});
+    expect_error(m, "opening O1", "outside the slab");
+}
+TEST(Validate, OpeningsThatOverlapAreNamed) {
+    Model m = good();
+    m.slab.openings = {{"O1", box(3, 2, 5, 3), {}}, {"O2", box(4, 2.5, 5.5, 3.5), {}}};
+    expect_error(m, "opening O2", "overlaps opening O1");
+}
+TEST(Validate, AColumnOffTheSlabOrInAnOpeningIsNamed) {
+    Model m = good();
+    m.columns.push_back(column("C9", 9, 1));
+    expect_error(m, "column C9", "off the slab");
+    m = good();
+    m.slab.openings.push_back({"O1", box(1.5, 1.5, 2.5, 2.5), {}});
+    expect_error(m, "column C1", "off the slab");
+}
+TEST(Validate, TheSameColumnTwiceIsFound) {
+    Model m = good();
+    m.columns.push_back(column("C3", 2.1, 2));
+    expect_error(m, "column C3", "overlaps that of column C1");
+    m = good();
+    m.columns.push_back(column("C1", 4, 4));
+    expect_error(m, "column C1", "used twice");
+}
+TEST(Validate, UnknownNamesAreNamed) {
+    Model m = good();
+    load(m, {ColumnLoad{"C7", 1, 0, 0, 0, 0}, {}});
+    expect_error(m, "case G, item 3", "no column \"C7\"");
+    m = good();
+    (*m.loads.combinations)[0].factors["X"] = 1;
+    expect_error(m, "combination S", "no case \"X\"");
+    m = good();
+    m.slab.concrete = "C99";
+    expect_error(m, "slab.concrete", "no concrete \"C99\"");
+    m = good();
+    m.steel.steel = "B1";
+    expect_error(m, "steel.steel", "no steel \"B1\"");
+}
+TEST(Validate, NaNIsCaughtWhereverItComesFrom) {
+    const double nan = std::numeric_limits<double>::quiet_NaN();
+    Model m = good();
+    std::get<Polygon>(m.slab.outline)[1].x = nan;
+    expect_error(m, "slab.outline", "not a number");
+    m = good();
+    m.columns[0].at.y = nan;
+    expect_error(m, "column C1", "not a number");
+    m = good();
+    std::get<ColumnLoad>(m.loads.cases[0].items[0].load).N = nan;
+    expect_error(m, "case G, item 1", "not a number");
+    m = good();
+    m.slab.thickness = nan;
+    expect_error(m, "slab.thickness", "thickness");
+}
+TEST(Validate, WrongUnitsByOrdersOfMagnitudeAreWarnedOf) {
+    Model m = good();
+    m.slab.thickness = 600;
+    expect_warning(m, "slab.thickness", "600 m thick");
+    m = good();
+    m.ground.modulus = 20;
+    expect_warning(m, "ground.modulus", "check its unit");
+    m = good();
+    m.concretes[0].E = 33;
+    expect_warning(m, "concrete K", "not GPa");
+    m = good();
+    std::get<ColumnLoad>(m.loads.cases[0].items[0].load).N = 5e6;
+    expect_warning(m, "case G", "kN, not N");
+}
+TEST(Validate, AMeshFinerThanTheMemoryIsRefusedWithTheSizeThatWouldDo) {
+    Model m = good();
+    m.mesh_size = 0.001;
+    expect_error(m, "mesh.size", "cells");
+}
+TEST(Validate, OverlappingPatchesAreAWarning) {
+    Model m = good();
+    m.slab.patches = {{"T1", box(1, 1, 3, 3), 0.9, "top", "", {}}, {"T2", box(2, 2, 4, 4), 1.0, "top", "", {}}};
+    expect_warning(m, "patch T2", "overlaps patch T1");
+}
+TEST(Validate, WhatThisVersionCannotSolveIsRefusedNotIgnored) {
+    Model m = good();
+    m.piles.push_back({"P1", {2, 2}, 0.6, 10, {}, {}, {}, {}, {}});
+    expect_error(m, "piles", "cannot solve piles yet");
+    m = good();
+    m.ground.model = "coupled";
+    expect_error(m, "ground.model", "coupled");
+    EXPECT_THROW(solve(m), Trouble);
+}
+
+}  // namespace
+}  // namespace mossbed
