@@ -139,10 +139,20 @@ namespace {
 std::vector<double> fit_weights(Point at, const std::vector<Point>& middles, double size, int terms) {
     const int n = int(middles.size());
     if (n < terms + (terms > 3 ? 2 : 0)) return {};
+    // Terms in x along the cloud's longer axis come first: a narrow strip of cells carries x² but not y².
+    Point mean;
+    for (Point p : middles) mean = mean + (1.0 / n) * p;
+    double xx = 0, xy = 0, yy = 0;
+    for (Point p : middles) {
+        const Point d = p - mean;
+        xx += d.x * d.x, xy += d.x * d.y, yy += d.y * d.y;
+    }
+    const double turn = xx == yy && xy == 0 ? 0 : 0.5 * std::atan2(2 * xy, xx - yy);
+    const Point e1{std::cos(turn), std::sin(turn)}, e2 = left_of(e1);
     Eigen::MatrixXd P(n, terms);
     Eigen::VectorXd w(n);
     for (int i = 0; i < n; ++i) {
-        const Point d = (1 / size) * (middles[i] - at);
+        const Point r = (1 / size) * (middles[i] - at), d{dot(r, e1), dot(r, e2)};
         const double row[6] = {1, d.x, d.y, d.x * d.x, d.x * d.y, d.y * d.y};
         for (int t = 0; t < terms; ++t) P(i, t) = row[t];
         w[i] = 1 / (0.25 + dot(d, d));
@@ -206,8 +216,9 @@ Slots make_slots(const Plate& plate, const Mesh& mesh) {
                 for (int e : elements) p.push_back(middle[e]);
                 return p;
             };
-            std::vector<double> w = fit_weights(mesh.nodes[node], middles(rings), size, 6);
-            if (w.empty()) w = fit_weights(mesh.nodes[node], middles(rings), size, 3);
+            std::vector<double> w;
+            for (int terms : {6, 5, 4, 3})
+                if (w.empty()) w = fit_weights(mesh.nodes[node], middles(rings), size, terms);
             if (!w.empty()) {
                 for (size_t i = 0; i < rings.size(); ++i) s.fit[slot].push_back({rings[i], w[i]});
             } else {
