@@ -3,6 +3,13 @@
 #include <algorithm>
 
 namespace mossbed {
+namespace {
+// ∫ |v| over a width on which v runs linearly from a to b.
+double size_between(double a, double b, double width) {
+    if ((a < 0) == (b < 0)) return width * (std::abs(a) + std::abs(b)) / 2;
+    return width * (a * a + b * b) / (2 * (std::abs(a) + std::abs(b)));
+}
+}  // namespace
 
 CutForces::CutForces(const Answer& answer, const std::vector<CaseLoads>& cases, std::vector<int> combinations, Point along)
     : a_(answer), combinations_(std::move(combinations)), u_(along), n_(left_of(along)), n_c_(long(combinations_.size())) {
@@ -150,7 +157,7 @@ CutForces::Cut CutForces::at(double t) const {
         piece.thickness = patch < 0 ? a_.model->slab.thickness : a_.model->slab.patches[patch].thickness;
         const double w = piece.n1 - piece.n0;
         cut.field_M += w / 2 * (piece.m0 + piece.m1), cut.field_V += w / 2 * (piece.v0 + piece.v1);
-        cut.size_M += w / 2 * (piece.m0.cwiseAbs() + piece.m1.cwiseAbs()), cut.size_V += w / 2 * (piece.v0.cwiseAbs() + piece.v1.cwiseAbs());
+        for (long c = 0; c < n_c_; ++c) cut.size_M[c] += size_between(piece.m0[c], piece.m1[c], w), cut.size_V[c] += size_between(piece.v0[c], piece.v1[c], w);
         cut.pieces.push_back(std::move(piece));
     }
     return cut;
@@ -170,7 +177,7 @@ std::vector<CutShare> CutForces::share(const Cut& cut, double n0, double n1) con
                        const Eigen::VectorXd& size, Eigen::VectorXd& sum) {
             for (long c = 0; c < n_c_; ++c) {
                 const double a = v0[c] + f0 * (v1[c] - v0[c]), b = v0[c] + f1 * (v1[c] - v0[c]);
-                const double part = size[c] > 1e-9 * std::max(1.0, std::abs(total[c])) ? w * (std::abs(a) + std::abs(b)) / 2 / size[c] : w / whole_width;
+                const double part = size[c] > 1e-9 * std::max(1.0, std::abs(total[c])) ? size_between(a, b, w) / size[c] : w / whole_width;
                 sum[c] += w * (a + b) / 2 + (total[c] - field[c]) * part;
             }
         };
