@@ -57,9 +57,9 @@ std::optional<double> read_number(const QString& typed, Unit unit, QString* faul
     };
     QString text = typed.trimmed();
     text.replace(QChar(0x2212), '-').replace(',', '.').remove(QChar(0x2009)).remove(QChar(0x00A0));
-    static const QRegularExpression tail("([A-Za-z°·/²³]+[23]?)$");
+    static const QRegularExpression tail("([A-Za-z°][A-Za-z°·/²³]*[23]?)$"), power("^[eE][0-9]*$");
     double factor = 1;
-    if (const auto m = tail.match(text); m.hasMatch()) {
+    if (const auto m = tail.match(text); m.hasMatch() && !power.match(m.captured(1)).hasMatch()) {
         const auto& known = factors(unit);
         const auto it = known.find(m.captured(1).toLower());
         if (it == known.end()) return fail(QString("“%1” is not a unit of %2").arg(m.captured(1), unit == Unit::none ? "this number" : unit_name(unit)));

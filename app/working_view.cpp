@@ -12,13 +12,13 @@ WorkingView::WorkingView(Desk* desk, QWidget* parent) : QFrame(parent), desk_(de
     setObjectName("working");
     setFrameShape(QFrame::StyledPanel);
     setAutoFillBackground(true);
+    setFocusPolicy(Qt::StrongFocus);
     auto* box = new QVBoxLayout(this);
     box->setContentsMargins(14, 10, 14, 12);
     auto* head = new QHBoxLayout;
     title_ = new QLabel(this);
     title_->setFont(look::font(look::Size::large, true));
     auto* close = new QPushButton("Close", this);
-    close->setShortcut(QKeySequence(Qt::Key_Escape));
     connect(close, &QPushButton::clicked, this, &QWidget::hide);
     head->addWidget(title_, 1);
     head->addWidget(close);

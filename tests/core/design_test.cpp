@@ -182,8 +182,8 @@ TEST(Strips, AllStripsAtACutAddUpToTheSlabInEquilibrium) {
                 EXPECT_NEAR(M, cut.M[c], 1e-6 * (1 + std::abs(cut.M[c])));
                 EXPECT_NEAR(V, cut.V[c], 1e-6 * (1 + std::abs(cut.V[c])));
                 // A metre or more off the columns the plate's own field is near what statics asks for: the share that closes
-                // the sum stays small: 3 %, or 1 % of the largest moment of the slab (3 MN·m).
-                EXPECT_NEAR(cut.field_M[c], cut.M[c], 0.03 * cut.size_M[c] + 30) << "t = " << t << ", " << a->combinations[size_t(c)].combination.id;
+                // the sum stays small: 5 % of what is shared out and 1 % of the largest moment of the slab (3 MN·m).
+                EXPECT_NEAR(cut.field_M[c], cut.M[c], 0.05 * cut.size_M[c] + 30) << "t = " << t << ", " << a->combinations[size_t(c)].combination.id;
             }
         }
     }

@@ -1,0 +1,332 @@
+// The real window, driven by mouse and keys.
+#include "app/main_window.h"
+
+#include <gtest/gtest.h>
+
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QPushButton>
+#include <QTemporaryDir>
+#include <QTest>
+
+#include "core/model/edit.h"
+
+namespace mossbed {
+namespace {
+
+const QString demo = SOURCE_DIR "/examples/tern-quay.mossbed";
+
+class Window : public ::testing::Test {
+  protected:
+    Window() {
+        w.resize(1280, 800);
+        w.show();
+        QTest::qWaitForWindowExposed(&w);
+    }
+    ~Window() override { w.desk()->document()->undo_stack()->setClean(); }
+
+    // Until the answer is that of the model in hand.
+    bool in_step(int ms = 30000) {
+        QElapsedTimer t;
+        t.start();
+        while (t.elapsed() < ms) {
+            QApplication::processEvents(QEventLoop::AllEvents, 10);
+            if (w.desk()->in_step() && !w.desk()->engine()->busy()) return true;
+            if (!w.desk()->problems().empty()) return false;
+        }
+        return false;
+    }
+    const Model& model() { return w.desk()->now(); }
+    PlanView* plan() { return w.plan(); }
+    QPoint at(double x, double y) { return plan()->on_screen({x, y}).toPoint(); }
+    void click(double x, double y, Qt::KeyboardModifiers m = {}) { QTest::mouseMove(plan(), at(x, y)), QTest::mouseClick(plan(), Qt::LeftButton, m, at(x, y)); }
+    void drag(QPoint from, QPoint to, bool release = true) {
+        QTest::mouseMove(plan(), from);
+        QTest::mousePress(plan(), Qt::LeftButton, {}, from);
+        for (int k = 1; k <= 6; ++k) QTest::mouseMove(plan(), from + (to - from) * k / 6);
+        if (release) QTest::mouseRelease(plan(), Qt::LeftButton, {}, to);
+    }
+    template <class T> T* widget(const QString& name) {
+        T* found = w.findChild<T*>(name);
+        EXPECT_TRUE(found) << name.toStdString();
+        return found;
+    }
+    void type(const QString& field, const QString& text) {
+        auto* line = widget<QLineEdit>(field);
+        ASSERT_TRUE(line);
+        line->setFocus();
+        line->selectAll();
+        QTest::keyClicks(line, text);
+        QTest::keyClick(line, Qt::Key_Return);
+    }
+    void act(const QString& name) {
+        auto* a = widget<QAction>(name);
+        ASSERT_TRUE(a);
+        a->trigger();
+    }
+    double use(const std::string& id) {
+        for (const Row& r : w.desk()->rows())
+            if (r.id == id && r.utilisation) return *r.utilisation;
+        return -1;
+    }
+    void draw_raft() {  // 9 × 7 m by clicks, closed on the first corner
+        act("draw-tool");
+        click(1, 1), click(10, 1), click(10, 8), click(1, 8), click(1, 1);
+    }
+
+    MainWindow w;
+};
+
+TEST_F(Window, FromNothingToASmallRaftSavedAndReopened) {
+    EXPECT_TRUE(widget<QPushButton>("begin-outline"));
+    draw_raft();
+    ASSERT_EQ(std::get<Polygon>(model().slab.outline).size(), 4u);
+    EXPECT_NEAR(net_area(model()), 63, 0.3);
+    plan()->show_all();
+    act("column-tool");
+    for (auto [x, y] : {std::pair{3.0, 3.0}, {8.0, 3.0}, {8.0, 6.0}, {3.0, 6.0}}) click(x, y);
+    act("choose-tool");
+    ASSERT_EQ(model().columns.size(), 4u);
+    // Loads typed into the column's table.
+    for (const char* id : {"C1", "C2", "C3", "C4"}) {
+        w.desk()->choose({id});
+        auto* table = widget<QTableWidget>("column-loads");
+        ASSERT_TRUE(table);
+        table->item(0, 1)->setText("900");
+        table->item(1, 1)->setText("2*150");
+    }
+    EXPECT_EQ(column_load(model(), "G", "C3").N, 900);
+    EXPECT_EQ(column_load(model(), "Q", "C3").N, 300);
+    ASSERT_TRUE(in_step());
+    EXPECT_GT(use("bearing"), 0.2);
+    EXPECT_GT(use("punching"), 0);
+
+    // Thinner until something is over, by hand.
+    w.desk()->choose({});
+    act("stop-1");
+    const double before = use("punching");
+    type("thickness", "0.45");
+    ASSERT_TRUE(in_step());
+    EXPECT_GT(use("punching"), before);
+    EXPECT_TRUE(w.desk()->use_before(w.desk()->rows()[0]) || true);
+    const Row* moved = nullptr;
+    for (const Row& r : w.desk()->rows())
+        if (r.id == "punching" && r.utilisation) moved = &r;
+    ASSERT_TRUE(moved);
+    EXPECT_TRUE(LedgerModel::subtitle(w.desk(), *moved).contains("→"));  // the move since the last edit
+
+    QTemporaryDir folder;
+    const QString path = folder.filePath("small.mossbed");
+    ASSERT_TRUE(w.save_to(path));
+    EXPECT_FALSE(w.desk()->document()->modified());
+    const Model saved = model();
+    type("thickness", "0.9");
+    EXPECT_TRUE(w.desk()->document()->modified());
+    ASSERT_TRUE(w.open_file(path));
+    EXPECT_EQ(model().slab.thickness, 0.45);
+    EXPECT_EQ(write_model(model()), write_model(saved));
+}
+
+TEST_F(Window, UndoAndRedoOfEverythingByName) {
+    draw_raft();
+    EXPECT_EQ(widget<QAction>("undo")->text(), "Undo Draw the slab");
+    act("column-tool");
+    plan()->show_all();
+    click(3, 3);
+    act("choose-tool");
+    w.desk()->choose({});
+    w.desk()->go_to(Stop::slab);
+    type("thickness", "0.7");
+    EXPECT_EQ(widget<QAction>("undo")->text(), "Undo Set the thickness");
+    act("undo");
+    EXPECT_EQ(model().slab.thickness, 0.6);
+    act("undo");
+    EXPECT_TRUE(model().columns.empty());
+    act("undo");
+    EXPECT_TRUE(std::get<Polygon>(model().slab.outline).empty());
+    act("redo"), act("redo"), act("redo");
+    EXPECT_EQ(model().slab.thickness, 0.7);
+    EXPECT_EQ(model().columns.size(), 1u);
+}
+
+TEST_F(Window, ARimDraggedIsFollowedByCoarseAnswersAndThenTheFullOne) {
+    ASSERT_TRUE(w.open_file(demo));
+    ASSERT_TRUE(in_step());
+    w.desk()->go_to(Stop::contact);
+    const double area = net_area(model());
+    int coarse = 0;
+    QObject::connect(w.desk()->engine(), &Engine::answered, w.desk(), [&](std::shared_ptr<const Answer> a, long) { coarse += a->coarse; });
+    // The right rim, between its corners and off the columns: out by about a metre.
+    const QPoint from = at(36, 9.8), to = at(37, 9.8);
+    QTest::mouseMove(plan(), from);
+    QTest::mousePress(plan(), Qt::LeftButton, {}, from);
+    for (int k = 1; k <= 8; ++k) {
+        QTest::mouseMove(plan(), from + (to - from) * k / 8);
+        QTest::qWait(60);
+        if (k > 3) EXPECT_FALSE(w.desk()->in_step());  // and the window says so
+    }
+    EXPECT_GE(coarse, 2);
+    EXPECT_NEAR(net_area(model()), area + 14 * 1.0, 14 * 0.1);
+    QTest::mouseRelease(plan(), Qt::LeftButton, {}, to);
+    ASSERT_TRUE(in_step());
+    EXPECT_FALSE(w.desk()->answer()->coarse);
+    EXPECT_TRUE(widget<QAction>("undo")->text().startsWith("Undo Push rim"));
+    act("undo");
+    EXPECT_NEAR(net_area(model()), area, 1e-9);
+}
+
+TEST_F(Window, EscapeDuringADragTakesItBack) {
+    ASSERT_TRUE(w.open_file(demo));
+    ASSERT_TRUE(in_step());
+    const Model before = model();
+    drag(at(36, 9.8), at(38, 9.8), false);
+    EXPECT_NE(model(), before);
+    QTest::keyClick(plan(), Qt::Key_Escape);
+    EXPECT_EQ(model(), before);
+    EXPECT_FALSE(w.desk()->document()->modified());
+}
+
+TEST_F(Window, ARimIsPushedOutByATypedAmount) {
+    ASSERT_TRUE(w.open_file(demo));
+    ASSERT_TRUE(in_step());
+    click(36, 9.8);
+    EXPECT_GE(w.desk()->chosen_rim, 0);
+    const double area = net_area(model());
+    type("push", "0.5");
+    EXPECT_NEAR(net_area(model()), area + 7, 1e-6);
+    EXPECT_EQ(widget<QLineEdit>("push")->text(), "0");
+}
+
+TEST_F(Window, AColumnIsMovedByHandAndDeletedByKey) {
+    ASSERT_TRUE(w.open_file(demo));
+    ASSERT_TRUE(in_step());
+    const Column before = *find_id(model().columns, "C9");
+    drag(at(before.at.x, before.at.y), at(before.at.x + 1.0, before.at.y - 0.6));
+    const Column moved = *find_id(model().columns, "C9");
+    EXPECT_NEAR(moved.at.x, before.at.x + 1.0, 0.31);
+    EXPECT_LT(moved.at.y, before.at.y - 0.2);
+    EXPECT_EQ(w.desk()->chosen, std::set<std::string>{"C9"});
+    QTest::keyClick(plan(), Qt::Key_Delete);
+    EXPECT_FALSE(find_id(model().columns, "C9"));
+    for (const LoadCase& c : model().loads.cases)
+        for (const LoadItem& i : c.items)
+            if (auto* l = std::get_if<ColumnLoad>(&i.load)) EXPECT_NE(l->column, "C9");
+    ASSERT_TRUE(in_step());
+}
+
+TEST_F(Window, ALedgerRowFliesToItsPlaceAndEnterOpensItsWorking) {
+    ASSERT_TRUE(w.open_file(demo));
+    ASSERT_TRUE(in_step());
+    int row = -1;
+    for (size_t i = 0; i < w.desk()->rows().size() && row < 0; ++i)
+        if (w.desk()->rows()[i].id == "punching") row = int(i);
+    ASSERT_GE(row, 0);
+    const QModelIndex index = w.ledger()->model()->index(row, 0);
+    w.ledger()->scrollTo(index);
+    QTest::mouseClick(w.ledger()->viewport(), Qt::LeftButton, {}, w.ledger()->visualRect(index).center());
+    ASSERT_TRUE(w.desk()->flag);
+    const Row& r = w.desk()->rows()[size_t(row)];
+    EXPECT_EQ(w.desk()->combination_id, r.combination);
+    EXPECT_NEAR(w.desk()->cut[0].y, r.at->y, 1e-9);  // the cut goes through it
+    QTest::keyClick(w.ledger(), Qt::Key_Return);
+    ASSERT_TRUE(w.working()->isVisible());
+    EXPECT_GT(widget<QTableWidget>("working-lines")->rowCount(), 10);
+    QTest::keyClick(w.working(), Qt::Key_Escape);
+    EXPECT_FALSE(w.working()->isVisible());
+}
+
+TEST_F(Window, CombinationsStepAndTheirFactorsAreEditedInTheTable) {
+    ASSERT_TRUE(w.open_file(demo));
+    ASSERT_TRUE(in_step());
+    const std::string first = w.desk()->combination_id;
+    act("next-combination");
+    EXPECT_NE(w.desk()->combination_id, first);
+    act("last-combination");
+    EXPECT_EQ(w.desk()->combination_id, first);
+    act("stop-2");
+    auto* table = widget<QTableWidget>("combinations");
+    table->item(0, 3)->setText("1.2");  // R in S1
+    EXPECT_EQ((*model().loads.combinations)[0].factors.at("R"), 1.2);
+    table->item(0, 3)->setText("much");
+    EXPECT_EQ((*model().loads.combinations)[0].factors.at("R"), 1.2);
+    EXPECT_TRUE(widget<QLabel>("strip-text")->text().contains("not taken"));
+    const size_t n = model().loads.combinations->size();
+    QTest::mouseClick(widget<QPushButton>("add-combination"), Qt::LeftButton);
+    EXPECT_EQ(model().loads.combinations->size(), n + 1);
+}
+
+TEST_F(Window, ABadFileIsExplainedAndTheModelInHandStays) {
+    ASSERT_TRUE(w.open_file(demo));
+    const Model before = model();
+    QTemporaryDir folder;
+    save_text("{\"format\":\"mossbed\",\"version\":1,\"slab\":{\"outline\":[[0,0],[1", folder.filePath("cut.mossbed").toStdString());
+    EXPECT_FALSE(w.open_file(folder.filePath("cut.mossbed")));
+    EXPECT_EQ(model(), before);
+    EXPECT_TRUE(widget<QLabel>("strip-text")->text().contains("cut off"));
+}
+
+TEST_F(Window, AModelThatCannotBeSolvedSaysWhyAndTheLastAnswerStaysMarkedOld) {
+    ASSERT_TRUE(w.open_file(demo));
+    ASSERT_TRUE(in_step());
+    const auto good = w.desk()->answer();
+    Model m = model();
+    m.columns[0].at = {100, 100};
+    w.desk()->document()->apply("Throw a column away", m);
+    EXPECT_FALSE(in_step(3000));
+    EXPECT_EQ(w.desk()->answer(), good);
+    EXPECT_TRUE(widget<QLabel>("strip-text")->text().contains("off the slab"));
+    act("undo");
+    EXPECT_TRUE(in_step());
+    EXPECT_TRUE(w.desk()->problems().empty());
+}
+
+TEST_F(Window, SolvingIsHeldAndResumed) {
+    ASSERT_TRUE(w.open_file(demo));
+    ASSERT_TRUE(in_step());
+    act("hold");
+    Model m = model();
+    m.slab.thickness = 0.8;
+    w.desk()->document()->apply("Set the thickness", m);
+    QTest::qWait(200);
+    EXPECT_FALSE(w.desk()->in_step());
+    act("hold");
+    EXPECT_TRUE(in_step());
+}
+
+TEST_F(Window, EveryStopShowsItsTrayAndPaints) {
+    ASSERT_TRUE(w.open_file(demo));
+    ASSERT_TRUE(in_step());
+    for (int i = 0; i < 7; ++i) {
+        act(QString("stop-%1").arg(i));
+        const QImage picture = w.grab().toImage();
+        ASSERT_FALSE(picture.isNull());
+        std::set<QRgb> colours;
+        for (int x = 0; x < picture.width(); x += 7)
+            for (int y = 0; y < picture.height(); y += 7) colours.insert(picture.pixel(x, y));
+        EXPECT_GT(colours.size(), 12u) << "stop " << i;
+    }
+    for (const char* name : {"map-settlement", "map-pressure", "map-mx", "map-my"}) {
+        act(name);
+        EXPECT_FALSE(w.desk()->map().corner.empty());
+        EXPECT_LT(w.desk()->bands().low, w.desk()->bands().high);
+    }
+}
+
+TEST_F(Window, DrawingTakesTypedLengthsAndCoordinates) {
+    act("draw-tool");
+    plan()->setFocus();
+    QTest::keyClicks(plan(), "0,0");
+    QTest::keyClick(plan(), Qt::Key_Return);
+    QTest::mouseMove(plan(), at(5, 0));
+    QTest::keyClicks(plan(), "6.5");
+    QTest::keyClick(plan(), Qt::Key_Return);  // 6.5 m towards the pointer
+    QTest::keyClicks(plan(), "6.5,4");
+    QTest::keyClick(plan(), Qt::Key_Return);
+    QTest::keyClicks(plan(), "0,4");
+    QTest::keyClick(plan(), Qt::Key_Return);
+    QTest::keyClick(plan(), Qt::Key_Return);  // closes
+    EXPECT_NEAR(net_area(model()), 26, 1e-6);
+}
+
+}  // namespace
+}  // namespace mossbed
