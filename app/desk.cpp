@@ -17,6 +17,7 @@ Desk::Desk(QObject* parent) : QObject(parent) {
         Q_EMIT changed(state);
     });
     connect(&engine_, &Engine::busy_changed, this, [this] { Q_EMIT changed(state); });
+    keep_state_sound();
     connect(&engine_, &Engine::stopped, this, [this] {
         held = true;
         Q_EMIT changed(state);

@@ -21,8 +21,9 @@ class RowPainter : public QStyledItemDelegate {
         const QRect box = o.rect;
         if (o.state & QStyle::State_Selected) p->fillRect(box, look::moss_wash);
         const bool over = r->status == Status::over, open = r->status == Status::not_checked;
-        const double right = box.right() - 10, number_width = 42, bar_width = std::clamp(box.width() * 0.30, 60.0, 110.0);
+        const double right = box.right() - 10, number_width = 42, bar_width = std::clamp(box.width() * 0.235, 60.0, 110.0);
         const QRectF bar(right - number_width - bar_width, box.center().y() - 5, bar_width, 9);
+        if (!desk_->problems().empty()) p->setOpacity(0.45);  // of an older model
         p->setFont(look::font(look::Size::normal));
         p->setPen(over ? look::rust : look::ink);
         const double text_width = bar.left() - box.left() - 22;
@@ -76,9 +77,9 @@ QString LedgerModel::subtitle(const Desk* desk, const Row& r) {
     QStringList parts;
     if (!r.combination.empty()) parts << QString::fromStdString(r.combination);
     const QString unit = QString::fromStdString(r.unit);
-    if (r.value && r.limit) parts << look::quantity(*r.value, unit) + " / " + look::with_unit(*r.limit, unit);
+    if (r.value && r.limit) parts << look::quantity(*r.value, unit) + "/" + look::with_unit(*r.limit, unit);
     const auto before = desk->use_before(r);
-    if (before && r.utilisation && std::abs(*before - *r.utilisation) > 0.005) parts << look::number(*before, 2) + " → " + look::number(*r.utilisation, 2);
+    if (before && r.utilisation && std::abs(*before - *r.utilisation) > 0.005) parts << look::number(*before, 2) + "→" + look::number(*r.utilisation, 2);
     return parts.join(" · ");
 }
 
@@ -100,6 +101,7 @@ Ledger::Ledger(Desk* desk, QWidget* parent) : QListView(parent), desk_(desk), ro
     setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     connect(desk, &Desk::changed, this, [this](int what) {
+        if (what & Desk::state) viewport()->update();
         if (!(what & Desk::answers)) return;
         const std::string keep = current_key_;
         Q_EMIT rows_->layoutChanged();
@@ -116,6 +118,8 @@ Ledger::Ledger(Desk* desk, QWidget* parent) : QListView(parent), desk_(desk), ro
 }
 
 QString Ledger::summary() const {
+    if (!desk_->problems().empty()) return "cannot solve · rows are of before";
+    if (desk_->answer() && !desk_->in_step()) return "catching up …";
     int over = 0, open = 0, all = 0;
     for (const Row& r : desk_->rows()) over += r.status == Status::over, open += r.status == Status::not_checked, ++all;
     if (all == 0) return "";

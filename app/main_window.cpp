@@ -1,5 +1,6 @@
 #include "app/main_window.h"
 
+#include <QApplication>
 #include <QCloseEvent>
 #include <QDragEnterEvent>
 #include <QFileDialog>
@@ -126,6 +127,11 @@ MainWindow::MainWindow() {
     connect(tray_, &Tray::tool_wanted, this, [this](int t) {
         plan_->take(Tool(t));
         plan_->setFocus();
+    });
+    connect(tray_, &Tray::demo_wanted, this, [this] {
+        for (const QString& folder : {QString(EXAMPLES_DIR), QApplication::applicationDirPath() + "/../share/mossbed/examples"})
+            if (QFileInfo::exists(folder + "/tern-quay.mossbed") && open_file(folder + "/tern-quay.mossbed")) return;
+        say("The demo was not found beside the program; open examples/tern-quay.mossbed from where you keep it.", true);
     });
     connect(ledger_, &Ledger::working_wanted, this, [this](int row) {
         if (row < 0 || row >= int(desk_.rows().size())) return;
@@ -334,10 +340,10 @@ void MainWindow::follow(int what) {
         combination_->setToolTip(text);
         hint_->setText(plan_->hint());
     }
-    if (what & (Desk::answers | Desk::state)) {
-        ledger_head_->setText(ledger_->summary());
-        ledger_head_->setProperty("fault", !ledger_->summary().startsWith("all") && !ledger_->summary().isEmpty());
-        ledger_head_->setStyleSheet(ledger_head_->property("fault").toBool() ? "color: #A3412A;" : "color: #4F6B3A;");
+    if (what & (Desk::answers | Desk::state | Desk::model)) {
+        const QString summary = ledger_->summary();
+        ledger_head_->setText(summary);
+        ledger_head_->setStyleSheet(summary.startsWith("all") ? "color: #4F6B3A;" : summary.startsWith("catching") ? "color: #5E655B;" : "color: #A3412A;");
     }
     if (what & (Desk::pointer | Desk::answers | Desk::view)) {
         place_->setText(desk_.pointer_at ? QString("x %1  y %2 m").arg(look::number(desk_.pointer_at->x, 2), look::number(desk_.pointer_at->y, 2)) : "");

@@ -110,6 +110,7 @@ void PlanView::tag(QPainter& p, QPointF at, const QString& text) {
 void PlanView::draw_preview(QPainter& p) {
     p.setRenderHint(QPainter::Antialiasing);
     if (tool_ == Tool::draw_slab) {
+        if (drawing_.empty() && desk_->now().slab.outline == Outline{Polygon{}}) p.fillRect(QRectF(0, height() / 2.0 - 20, width(), 40), look::sheet);  // over the invitation
         const Point here = desk_->pointer_at ? snap(*desk_->pointer_at, true).at : Point{};
         QPolygonF q = on_paper(camera_, drawing_);
         p.setPen(QPen(look::moss, 2));
@@ -182,6 +183,8 @@ QString PlanView::hint() const {
         case Hold::key_low: case Hold::key_high: return "Drag to stretch the scale · wheel for the number of bands · double-click for the natural scale";
         default: break;
     }
+    const auto* ring = std::get_if<Polygon>(&desk_->now().slab.outline);
+    if (ring && ring->size() < 3) return "Begin at the right, or press Ctrl+2 and draw the slab";
     return "Drag a rim to push it out · click a column to take it in hand";
 }
 
@@ -533,8 +536,9 @@ void PlanView::leaveEvent(QEvent*) {
     update();
 }
 
-void PlanView::resizeEvent(QResizeEvent*) {
-    if (grip_.hold == Hold::nothing) show_all();
+void PlanView::resizeEvent(QResizeEvent* e) {
+    if (!fitted_ || !e->oldSize().isValid()) return show_all();
+    camera_.origin += QPointF(e->size().width() - e->oldSize().width(), e->size().height() - e->oldSize().height()) / 2;  // what was in the middle stays there
 }
 
 }  // namespace mossbed

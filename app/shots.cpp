@@ -28,15 +28,16 @@ int make_shots(const QString& model, const QString& folder) {
     MainWindow w;
     w.resize(1280, 800);
     w.show();
+    auto shot = [&](const char* name) {
+        QApplication::processEvents();
+        w.grab().save(folder + "/" + name + ".png");
+    };
+    shot("beginning");
     if (!w.open_file(model) || !wait_in_step(w)) {
         std::fprintf(stderr, "%s could not be opened and solved.\n", qPrintable(model));
         return 2;
     }
     w.plan()->show_all();
-    auto shot = [&](const char* name) {
-        QApplication::processEvents();
-        w.grab().save(folder + "/" + name + ".png");
-    };
     Desk& d = *w.desk();
     auto combination_with = [&](auto better) {
         std::string best;

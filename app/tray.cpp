@@ -207,6 +207,7 @@ void Tray::build_beginnings() {
         desk_->document()->apply("Start from a rectangle", std::move(m));
         desk_->go_to(Stop::slab);
     });
+    button("Look at the demo, Tern Quay", "begin-demo", [this] { Q_EMIT demo_wanted(); });
 }
 
 void Tray::build_ground() {

@@ -22,6 +22,7 @@ class Tray : public QScrollArea {
 
   Q_SIGNALS:
     void tool_wanted(int tool);
+    void demo_wanted();
 
   private:
     using Get = std::function<std::optional<double>(const Model&)>;

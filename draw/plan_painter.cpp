@@ -155,7 +155,7 @@ void draw_columns(QPainter& p, const PlanScene& s, const Camera& c) {
             p.setFont(look::font(look::Size::small, chosen));
             QPainterPath text;
             text.addText(corner + QPointF(chosen ? 6 : 3, chosen ? -5 : -1), p.font(), QString::fromStdString(k.id));
-            p.setPen(QPen(QColor(0xF6, 0xF3, 0xEA, 200), 3));
+            p.setPen(QPen(QColor(0xF6, 0xF3, 0xEA, 225), 4.5, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
             p.setBrush(Qt::NoBrush);
             p.drawPath(text);
             p.fillPath(text, look::ink);
@@ -238,8 +238,9 @@ void draw_loads(QPainter& p, const PlanScene& s, const Camera& c) {
 
 void draw_cut_line(QPainter& p, const PlanScene& s, const Camera& c) {
     const QPointF a = c.at(s.cut[0]), b = c.at(s.cut[1]);
-    p.setPen(QPen(look::moss, 1.6, Qt::CustomDashLine));
-    QPen pen(look::moss, 1.6);
+    p.setPen(QPen(QColor(0xF6, 0xF3, 0xEA, 190), 4));  // a halo: the line crosses dark ground too
+    p.drawLine(a, b);
+    QPen pen(look::moss, 1.8);
     pen.setDashPattern({8, 3});
     p.setPen(pen);
     p.drawLine(a, b);
@@ -357,10 +358,15 @@ void draw_plan(QPainter& p, const PlanScene& s, const Camera& c, const QRectF& a
         if (s.strips) draw_strips(p, s, c);
         if (!s.load_case.empty()) draw_loads(p, s, c);
         if (s.uses) draw_uses(p, s, c);
+        if (s.show_cut) draw_cut_line(p, s, c);
         draw_columns(p, s, c);
         draw_handles(p, s, c);
-        if (s.show_cut) draw_cut_line(p, s, c);
         draw_flag(p, s, c);
+    }
+    if (empty) {
+        p.setFont(look::font(look::Size::normal));
+        p.setPen(look::faint);
+        p.drawText(area, Qt::AlignCenter, "The plan. Draw the slab's outline here (Ctrl+2), or begin at the right.");
     }
     draw_scale_bar(p, c, area);
     p.restore();
