@@ -198,6 +198,8 @@ class Judge {
 
     void columns() {
         if (found_outline_error()) return;
+        const Box extent = box_of(outer_rim(m_.slab.outline, 1.0));
+        const double span = std::max(extent.width(), extent.height());
         for (const Column& c : m_.columns) {
             const std::string where = "column " + c.id;
             if (!std::isfinite(c.at.x) || !std::isfinite(c.at.y)) {
@@ -215,6 +217,14 @@ class Judge {
                 positive(where, "a size", c.size[i]);
                 sized &= c.size[i] > 0 && std::isfinite(c.size[i]);
                 usual(where, "a size", c.size[i], 0.08, 8, "m");
+                if (c.size[i] > span) {
+                    error(where, fmt::format("a size is {:g} m, more than the slab is long", c.size[i]), "give the size in m, not mm", c.at);
+                    sized = false;
+                }
+                if (c.size[i] < 1e-3 && c.size[i] > 0) {
+                    error(where, fmt::format("a size is {:g} m", c.size[i]), "give a millimetre or more", c.at);
+                    sized = false;
+                }
             }
             if (c.pedestal_height < 0) error(where, "the pedestal's height is negative", "give zero or more, in m", c.at);
             if (!on_slab(m_, c.at)) {
