@@ -39,15 +39,21 @@ void CutView::paintEvent(QPaintEvent*) {
     p.setPen(look::faint);
     QString text;
     const Point d = desk_->cut[1] - desk_->cut[0];
-    if (std::abs(d.y) < 1e-6) text = QString("along x at y %1 m").arg(look::number(desk_->cut[0].y, 2));
-    else if (std::abs(d.x) < 1e-6) text = QString("along y at x %1 m").arg(look::number(desk_->cut[0].x, 2));
-    else text = QString("turned %1°").arg(look::number(std::atan2(d.y, d.x) * 57.29578, 0));
+    if (std::abs(d.y) < 1e-6)
+        text = QString("along x at y %1 m").arg(look::number(desk_->cut[0].y, 2));
+    else if (std::abs(d.x) < 1e-6)
+        text = QString("along y at x %1 m").arg(look::number(desk_->cut[0].x, 2));
+    else
+        text = QString("turned %1°").arg(look::number(std::atan2(d.y, d.x) * 57.29578, 0));
     if (c.settlement_factor > 0) text += QString(" · settlement ×%1").arg(look::number(c.settlement_factor, 0));
     if (const CombinationAnswer* k = desk_->combination()) text += " · " + QString::fromStdString(k->combination.id);
     p.drawText(QRectF(100, 0, width() - 420, 24), Qt::AlignLeft | Qt::AlignVCenter, text);
     switches_.clear();
     double x = width() - 12;
-    for (auto [name, on] : {std::pair{"ground", &ground_}, {"moment", &moment_}, {"settlement", &settlement_}, {"pressure", &pressure_}}) {
+    for (auto [name, on] : {std::pair{"ground", &ground_},
+                            {"moment", &moment_},
+                            {"settlement", &settlement_},
+                            {"pressure", &pressure_}}) {
         const double w = p.fontMetrics().horizontalAdvance(name) + 16;
         const QRectF r(x - w, 3, w, 18);
         if (*on) p.fillRect(r, look::moss_wash);

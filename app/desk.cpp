@@ -48,8 +48,10 @@ void Desk::solve_now() { engine_.submit(now(), document_.revision(), false); }
 
 void Desk::hold(bool on) {
     held = on;
-    if (on) engine_.stop();
-    else solve_now();
+    if (on)
+        engine_.stop();
+    else
+        solve_now();
     Q_EMIT changed(state);
 }
 
@@ -64,9 +66,16 @@ void Desk::on_answer(std::shared_ptr<const Answer> a, long revision) {
         // Rows that the coarse frame has replace the old ones; concrete and steel stay until the full answer.
         std::vector<Row> merged = answer_->checks;
         for (const Row& r : rows_)
-            if (r.id == "punching" || r.id == "bending" || r.id == "one-way-shear" || r.id == "minimum-steel" || r.id == "spacing") merged.push_back(r);
+            if (r.id == "punching" || r.id == "bending" || r.id == "one-way-shear" || r.id == "minimum-steel" ||
+                r.id == "spacing")
+                merged.push_back(r);
         std::stable_sort(merged.begin(), merged.end(), [](const Row& p, const Row& q) {
-            auto rank = [](const Row& r) { return r.status == Status::over ? 0 : r.status == Status::not_checked ? 1 : r.id == "spacing" || r.id == "minimum-steel" ? 3 : 2; };
+            auto rank = [](const Row& r) {
+                return r.status == Status::over                       ? 0
+                       : r.status == Status::not_checked              ? 1
+                       : r.id == "spacing" || r.id == "minimum-steel" ? 3
+                                                                      : 2;
+            };
             return rank(p) != rank(q) ? rank(p) < rank(q) : p.utilisation.value_or(0) > q.utilisation.value_or(0);
         });
         rows_ = std::move(merged);
@@ -88,10 +97,13 @@ std::optional<double> Desk::use_before(const Row& row) const {
 }
 
 void Desk::keep_state_sound() {
-    for (auto it = chosen.begin(); it != chosen.end();) it = find_id(now().columns, *it) ? std::next(it) : chosen.erase(it);
-    if (const auto* ring = std::get_if<Polygon>(&now().slab.outline); !ring || chosen_rim >= int(ring->size())) chosen_rim = -1;
+    for (auto it = chosen.begin(); it != chosen.end();)
+        it = find_id(now().columns, *it) ? std::next(it) : chosen.erase(it);
+    if (const auto* ring = std::get_if<Polygon>(&now().slab.outline); !ring || chosen_rim >= int(ring->size()))
+        chosen_rim = -1;
     const auto combinations = combinations_of(now());
-    const bool known = std::any_of(combinations.begin(), combinations.end(), [&](const Combination& c) { return c.id == combination_id; });
+    const bool known = std::any_of(combinations.begin(), combinations.end(),
+                                   [&](const Combination& c) { return c.id == combination_id; });
     if (!known) combination_id = combinations.empty() ? "" : combinations[0].id;
     if (!find_id(now().loads.cases, load_case)) load_case = now().loads.cases.empty() ? "" : now().loads.cases[0].id;
     // The cut starts across the middle of the slab, along a column line when there is one near.
@@ -121,19 +133,32 @@ Bands Desk::bands() const {
 }
 
 void Desk::set_bands(std::optional<Bands> b) {
-    if (b) bands_[quantity] = *b;
-    else bands_.erase(quantity);
+    if (b)
+        bands_[quantity] = *b;
+    else
+        bands_.erase(quantity);
     Q_EMIT changed(view);
 }
 
 void Desk::go_to(Stop s) {
     stop = s;
     switch (s) {
-        case Stop::ground: case Stop::slab: quantity = Quantity::settlement; break;
-        case Stop::contact: quantity = Quantity::pressure; break;
-        case Stop::steel: quantity = Quantity::mx; break;
-        case Stop::loads: case Stop::shear: quantity = Quantity::none; break;
-        case Stop::sheets: break;
+        case Stop::ground:
+        case Stop::slab:
+            quantity = Quantity::settlement;
+            break;
+        case Stop::contact:
+            quantity = Quantity::pressure;
+            break;
+        case Stop::steel:
+            quantity = Quantity::mx;
+            break;
+        case Stop::loads:
+        case Stop::shear:
+            quantity = Quantity::none;
+            break;
+        case Stop::sheets:
+            break;
     }
     flag.reset();
     refresh_maps();
@@ -180,11 +205,14 @@ void Desk::fly_to(const Row& row) {
     if (row.id == "bearing" || row.id == "contact") quantity = Quantity::pressure;
     if (row.id == "bending" || row.id == "one-way-shear") {
         for (const StripAnswer& s : answer_ ? answer_->steel.strips : std::vector<StripAnswer>{})
-            if (row.item.rfind(s.strip.id + " ", 0) == 0 || row.item == s.strip.id) quantity = s.strip.direction == Direction::x ? Quantity::mx : Quantity::my;
+            if (row.item.rfind(s.strip.id + " ", 0) == 0 || row.item == s.strip.id)
+                quantity = s.strip.direction == Direction::x ? Quantity::mx : Quantity::my;
     }
     refresh_maps();
     flag = row.at;
-    flag_text = row.utilisation ? QString::fromStdString(row.item.empty() ? row.title : row.item) + QString(" %1").arg(look::number(*row.utilisation, 2)) : QString();
+    flag_text = row.utilisation ? QString::fromStdString(row.item.empty() ? row.title : row.item) +
+                                      QString(" %1").arg(look::number(*row.utilisation, 2))
+                                : QString();
     if (row.at) {  // the cut goes through the place, keeping its direction
         const Point u = unit(cut[1] - cut[0]), n = left_of(u);
         const double off = dot(*row.at - cut[0], n);

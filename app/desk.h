@@ -27,9 +27,11 @@ class Desk : public QObject {
     // The last answer, perhaps of an older model; null before the first.
     const std::shared_ptr<const Answer>& answer() const { return answer_; }
     bool in_step() const { return answer_ && answer_revision_ == document_.revision() && !answer_->coarse; }
-    const CombinationAnswer* combination() const;  // the one looked at, null when there is none
+    const CombinationAnswer* combination() const;                       // the one looked at, null when there is none
     const std::vector<Problem>& problems() const { return problems_; }  // why the model in hand is not solved
-    const std::vector<Row>& rows() const { return rows_; }  // the Ledger, with concrete and steel of the last full answer
+    const std::vector<Row>& rows() const {
+        return rows_;
+    }  // the Ledger, with concrete and steel of the last full answer
     std::optional<double> use_before(const Row& row) const;  // at the last full answer before this one
 
     Stop stop = Stop::contact;
@@ -38,16 +40,16 @@ class Desk : public QObject {
     std::set<std::string> chosen;  // columns
     int chosen_rim = -1;
     std::array<Point, 2> cut{};
-    std::optional<double> hair;     // m along the cut
+    std::optional<double> hair;  // m along the cut
     std::optional<Point> pointer_at;
     std::optional<Point> flag;
     QString flag_text;
-    bool held = false;              // the engineer paused the solving
-    QString step;                   // of the running solution
+    bool held = false;  // the engineer paused the solving
+    QString step;       // of the running solution
     double share = 0;
 
-    Bands bands() const;                          // of the quantity looked at: the engineer's, or natural ones
-    void set_bands(std::optional<Bands> b);       // remembered by quantity
+    Bands bands() const;                     // of the quantity looked at: the engineer's, or natural ones
+    void set_bands(std::optional<Bands> b);  // remembered by quantity
     const FieldMap& map() const { return map_; }
     const FieldMap& settlement_map() const { return settlement_; }
 
@@ -59,7 +61,7 @@ class Desk : public QObject {
     void set_cut(Point a, Point b);
     void fly_to(const Row& row);
     void hold(bool on);
-    void solve_now();               // full
+    void solve_now();  // full
     void tell(int changes) { Q_EMIT changed(changes); }
     void say(const QString& sentence, bool bad = false) { Q_EMIT message(sentence, bad); }
 

@@ -28,14 +28,14 @@ class Document : public QObject {
     void commit(const QString& name);
     void cancel_preview();
 
-    void start_new();                    // an empty model with a permanent and an imposed case
+    void start_new();  // an empty model with a permanent and an imposed case
     // Reads a file; on faults the model in hand stays and the problems come back.
     std::vector<Problem> open(const QString& path);
     std::vector<Problem> save(const QString& path);  // empty when it went well
 
   Q_SIGNALS:
-    void changed();   // the model, by whatever way
-    void renamed();   // path or clean state
+    void changed();  // the model, by whatever way
+    void renamed();  // path or clean state
 
   private:
     friend class ModelCommand;

@@ -104,7 +104,11 @@ void Engine::run(const Job& job) {
             Q_EMIT refused({p}, r);
         });
     } catch (const std::exception& e) {
-        Problem p{std::string("the solution ended unexpectedly: ") + e.what(), "the model", "save it and undo the last edit", Severity::error, {}};
+        Problem p{std::string("the solution ended unexpectedly: ") + e.what(),
+                  "the model",
+                  "save it and undo the last edit",
+                  Severity::error,
+                  {}};
         on_owner([this, p, r = job.revision, done = idle()] {
             if (done) set_busy(false);
             Q_EMIT refused({p}, r);

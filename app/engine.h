@@ -1,6 +1,6 @@
 // Solves in the background: one worker thread, the newest job wins.
-// Invariants: 1. at most one job waits; a newer one replaces it. 2. a running job whose model is no longer wanted is asked
-// to stop. 3. results come back on the thread that owns the engine, each with the revision that it answers.
+// Invariants: 1. at most one job waits; a newer one replaces it. 2. a running job whose model is no longer wanted is
+// asked to stop. 3. results come back on the thread that owns the engine, each with the revision that it answers.
 #pragma once
 #include <QObject>
 #include <atomic>
@@ -46,7 +46,7 @@ class Engine : public QObject {
     std::optional<Job> waiting_;
     std::atomic<bool> stop_{false};  // the running job
     bool running_coarse_ = false, running_ = false, quit_ = false;
-    bool busy_ = false;              // as last told; on the owner's thread
+    bool busy_ = false;  // as last told; on the owner's thread
     std::thread worker_;
 };
 

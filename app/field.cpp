@@ -13,16 +13,26 @@ namespace mossbed {
 
 QString unit_name(Unit u) {
     switch (u) {
-        case Unit::none: return "";
-        case Unit::length: return "m";
-        case Unit::millimetres: return "mm";
-        case Unit::force: return "kN";
-        case Unit::moment: return "kN·m";
-        case Unit::pressure: return "kPa";
-        case Unit::strength: return "MPa";
-        case Unit::modulus: return "kN/m³";
-        case Unit::weight: return "kN/m³";
-        case Unit::angle: return "°";
+        case Unit::none:
+            return "";
+        case Unit::length:
+            return "m";
+        case Unit::millimetres:
+            return "mm";
+        case Unit::force:
+            return "kN";
+        case Unit::moment:
+            return "kN·m";
+        case Unit::pressure:
+            return "kPa";
+        case Unit::strength:
+            return "MPa";
+        case Unit::modulus:
+            return "kN/m³";
+        case Unit::weight:
+            return "kN/m³";
+        case Unit::angle:
+            return "°";
     }
     return "";
 }
@@ -30,21 +40,36 @@ QString unit_name(Unit u) {
 namespace {
 const std::map<QString, double>& factors(Unit u) {  // from the unit typed to the one of the field
     static const std::map<QString, double> length{{"m", 1}, {"cm", .01}, {"mm", .001}, {"in", .0254}, {"ft", .3048}},
-        millimetres{{"mm", 1}, {"cm", 10}, {"m", 1000}, {"in", 25.4}}, force{{"kn", 1}, {"n", .001}, {"mn", 1000}, {"kip", 4.4482216}, {"lbf", .0044482216}},
-        moment{{"knm", 1}, {"kn·m", 1}, {"mnm", 1000}, {"kipft", 1.3558179}}, pressure{{"kpa", 1}, {"pa", .001}, {"mpa", 1000}, {"psf", .04788026}, {"ksf", 47.88026}, {"psi", 6.894757}, {"kn/m2", 1}, {"kn/m²", 1}},
-        strength{{"mpa", 1}, {"gpa", 1000}, {"kpa", .001}, {"psi", .006894757}, {"ksi", 6.894757}}, modulus{{"kn/m3", 1}, {"kn/m³", 1}, {"mn/m3", 1000}, {"mn/m³", 1000}, {"pci", 271.4471}},
-        weight{{"kn/m3", 1}, {"kn/m³", 1}, {"pcf", .1570875}}, angle{{"°", 1}, {"deg", 1}, {"rad", 57.29577951}}, none{};
+        millimetres{{"mm", 1}, {"cm", 10}, {"m", 1000}, {"in", 25.4}},
+        force{{"kn", 1}, {"n", .001}, {"mn", 1000}, {"kip", 4.4482216}, {"lbf", .0044482216}},
+        moment{{"knm", 1}, {"kn·m", 1}, {"mnm", 1000}, {"kipft", 1.3558179}},
+        pressure{{"kpa", 1},        {"pa", .001},      {"mpa", 1000}, {"psf", .04788026},
+                 {"ksf", 47.88026}, {"psi", 6.894757}, {"kn/m2", 1},  {"kn/m²", 1}},
+        strength{{"mpa", 1}, {"gpa", 1000}, {"kpa", .001}, {"psi", .006894757}, {"ksi", 6.894757}},
+        modulus{{"kn/m3", 1}, {"kn/m³", 1}, {"mn/m3", 1000}, {"mn/m³", 1000}, {"pci", 271.4471}},
+        weight{{"kn/m3", 1}, {"kn/m³", 1}, {"pcf", .1570875}}, angle{{"°", 1}, {"deg", 1}, {"rad", 57.29577951}},
+        none{};
     switch (u) {
-        case Unit::length: return length;
-        case Unit::millimetres: return millimetres;
-        case Unit::force: return force;
-        case Unit::moment: return moment;
-        case Unit::pressure: return pressure;
-        case Unit::strength: return strength;
-        case Unit::modulus: return modulus;
-        case Unit::weight: return weight;
-        case Unit::angle: return angle;
-        case Unit::none: break;
+        case Unit::length:
+            return length;
+        case Unit::millimetres:
+            return millimetres;
+        case Unit::force:
+            return force;
+        case Unit::moment:
+            return moment;
+        case Unit::pressure:
+            return pressure;
+        case Unit::strength:
+            return strength;
+        case Unit::modulus:
+            return modulus;
+        case Unit::weight:
+            return weight;
+        case Unit::angle:
+            return angle;
+        case Unit::none:
+            break;
     }
     return none;
 }
@@ -62,7 +87,9 @@ std::optional<double> read_number(const QString& typed, Unit unit, QString* faul
     if (const auto m = tail.match(text); m.hasMatch() && !power.match(m.captured(1)).hasMatch()) {
         const auto& known = factors(unit);
         const auto it = known.find(m.captured(1).toLower());
-        if (it == known.end()) return fail(QString("“%1” is not a unit of %2").arg(m.captured(1), unit == Unit::none ? "this number" : unit_name(unit)));
+        if (it == known.end())
+            return fail(QString("“%1” is not a unit of %2")
+                            .arg(m.captured(1), unit == Unit::none ? "this number" : unit_name(unit)));
         factor = it->second;
         text = text.left(m.capturedStart()).trimmed();
     }
@@ -138,7 +165,11 @@ void Field::finish() {
     }
     const auto v = read_number(line_->text(), unit_, &why);
     if (v && (*v > high_ || *v < low_ || (open_low_ && *v == low_)))
-        why = QString("%1 %2 is out of reason: %3").arg(plain(*v), unit_name(unit_), low_ > -1e299 && high_ < 1e299 ? QString("%1 to %2").arg(plain(low_), plain(high_)) : low_ > -1e299 ? QString("above %1").arg(plain(low_)) : QString("below %1").arg(plain(high_)));
+        why = QString("%1 %2 is out of reason: %3")
+                  .arg(plain(*v), unit_name(unit_),
+                       low_ > -1e299 && high_ < 1e299 ? QString("%1 to %2").arg(plain(low_), plain(high_))
+                       : low_ > -1e299                ? QString("above %1").arg(plain(low_))
+                                                      : QString("below %1").arg(plain(high_)));
     if (!why.isEmpty()) {
         fault_->setText(why + ".");
         fault_->show();

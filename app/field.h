@@ -1,5 +1,5 @@
-// A line for one number with its unit. Takes an expression ("3*1.2"), another unit ("24 in"), a decimal comma; says at once
-// when a value cannot be. A default that the engineer has not owned is grey.
+// A line for one number with its unit. Takes an expression ("3*1.2"), another unit ("24 in"), a decimal comma; says at
+// once when a value cannot be. A default that the engineer has not owned is grey.
 #pragma once
 #include <QLabel>
 #include <QLineEdit>

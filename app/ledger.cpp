@@ -21,16 +21,19 @@ class RowPainter : public QStyledItemDelegate {
         const QRect box = o.rect;
         if (o.state & QStyle::State_Selected) p->fillRect(box, look::moss_wash);
         const bool over = r->status == Status::over, open = r->status == Status::not_checked;
-        const double right = box.right() - 10, number_width = 42, bar_width = std::clamp(box.width() * 0.235, 60.0, 110.0);
+        const double right = box.right() - 10, number_width = 42,
+                     bar_width = std::clamp(box.width() * 0.235, 60.0, 110.0);
         const QRectF bar(right - number_width - bar_width, box.center().y() - 5, bar_width, 9);
         if (!desk_->problems().empty()) p->setOpacity(0.45);  // of an older model
         p->setFont(look::font(look::Size::normal));
         p->setPen(over ? look::rust : look::ink);
         const double text_width = bar.left() - box.left() - 22;
-        p->drawText(QRectF(box.left() + 12, box.top() + 2, text_width, 16), Qt::AlignLeft | Qt::AlignVCenter, p->fontMetrics().elidedText(QString::fromStdString(r->title), Qt::ElideRight, int(text_width)));
+        p->drawText(QRectF(box.left() + 12, box.top() + 2, text_width, 16), Qt::AlignLeft | Qt::AlignVCenter,
+                    p->fontMetrics().elidedText(QString::fromStdString(r->title), Qt::ElideRight, int(text_width)));
         p->setFont(look::font(look::Size::small));
         p->setPen(look::faint);
-        p->drawText(QRectF(box.left() + 12, box.top() + 17, text_width, 14), Qt::AlignLeft | Qt::AlignVCenter, p->fontMetrics().elidedText(LedgerModel::subtitle(desk_, *r), Qt::ElideRight, int(text_width)));
+        p->drawText(QRectF(box.left() + 12, box.top() + 17, text_width, 14), Qt::AlignLeft | Qt::AlignVCenter,
+                    p->fontMetrics().elidedText(LedgerModel::subtitle(desk_, *r), Qt::ElideRight, int(text_width)));
         const double one = bar.left() + 0.8 * bar.width();  // where use is 1.0; beyond it a bar runs on, hatched
         p->fillRect(bar, look::pale);
         if (r->utilisation) {
@@ -40,7 +43,8 @@ class RowPainter : public QStyledItemDelegate {
             if (over) {
                 p->setClipRect(QRectF(bar.left(), bar.top(), w, bar.height()));
                 p->setPen(QPen(look::panel, 1.4));
-                for (double x = bar.left() - 10; x < bar.left() + w; x += 6) p->drawLine(QPointF(x, bar.bottom()), QPointF(x + 9, bar.top()));
+                for (double x = bar.left() - 10; x < bar.left() + w; x += 6)
+                    p->drawLine(QPointF(x, bar.bottom()), QPointF(x + 9, bar.top()));
                 p->setClipping(false);
             }
         }
@@ -53,7 +57,8 @@ class RowPainter : public QStyledItemDelegate {
             p->setFont(look::font(look::Size::small, true));
             p->drawText(number.adjusted(-26, 0, 0, 0), Qt::AlignRight | Qt::AlignVCenter, "not checked");
         } else {
-            p->drawText(number, Qt::AlignRight | Qt::AlignVCenter, r->utilisation ? (*r->utilisation > 99 ? "> 99" : look::number(*r->utilisation, 2)) : "over");
+            p->drawText(number, Qt::AlignRight | Qt::AlignVCenter,
+                        r->utilisation ? (*r->utilisation > 99 ? "> 99" : look::number(*r->utilisation, 2)) : "over");
         }
         p->restore();
     }
@@ -73,13 +78,15 @@ const Row* LedgerModel::row(const QModelIndex& i) const {
 }
 
 QString LedgerModel::subtitle(const Desk* desk, const Row& r) {
-    if (r.status == Status::not_checked || (r.status == Status::over && !r.utilisation)) return QString::fromStdString(r.note);
+    if (r.status == Status::not_checked || (r.status == Status::over && !r.utilisation))
+        return QString::fromStdString(r.note);
     QStringList parts;
     if (!r.combination.empty()) parts << QString::fromStdString(r.combination);
     const QString unit = QString::fromStdString(r.unit);
     if (r.value && r.limit) parts << look::quantity(*r.value, unit) + "/" + look::with_unit(*r.limit, unit);
     const auto before = desk->use_before(r);
-    if (before && r.utilisation && std::abs(*before - *r.utilisation) > 0.005) parts << look::number(*before, 2) + "→" + look::number(*r.utilisation, 2);
+    if (before && r.utilisation && std::abs(*before - *r.utilisation) > 0.005)
+        parts << look::number(*before, 2) + "→" + look::number(*r.utilisation, 2);
     return parts.join(" · ");
 }
 
@@ -87,7 +94,9 @@ QVariant LedgerModel::data(const QModelIndex& i, int role) const {
     const Row* r = row(i);
     if (!r) return {};
     if (role == Qt::DisplayRole)
-        return QString::fromStdString(r->title) + " " + (r->utilisation ? look::number(*r->utilisation, 2) : QString::fromUtf8(name_of(r->status))) + " " + subtitle(desk_, *r);
+        return QString::fromStdString(r->title) + " " +
+               (r->utilisation ? look::number(*r->utilisation, 2) : QString::fromUtf8(name_of(r->status))) + " " +
+               subtitle(desk_, *r);
     if (role == Qt::ToolTipRole) return QString::fromStdString(r->note.empty() ? r->clause : r->note);
     return {};
 }

@@ -1,5 +1,5 @@
-// The Ledger: every check, worst first. A row: bar of use with a tick at 1.0, value over limit, combination, place, and the
-// move since the last edit. Click flies there; Enter opens the Working.
+// The Ledger: every check, worst first. A row: bar of use with a tick at 1.0, value over limit, combination, place, and
+// the move since the last edit. Click flies there; Enter opens the Working.
 #pragma once
 #include <QAbstractListModel>
 #include <QListView>

@@ -70,7 +70,8 @@ void StateLight::paintEvent(QPaintEvent*) {
     p.setFont(look::font(look::Size::small, true));
     p.setPen(bad ? look::rust : look::ink);
     p.drawText(QRectF(20, 0, width() - 24, height()), Qt::AlignLeft | Qt::AlignVCenter, text());
-    if (desk_->engine()->busy() && !bad) p.fillRect(QRectF(20, height() - 3, (width() - 30) * std::clamp(desk_->share, 0.05, 1.0), 2), look::moss);
+    if (desk_->engine()->busy() && !bad)
+        p.fillRect(QRectF(20, height() - 3, (width() - 30) * std::clamp(desk_->share, 0.05, 1.0), 2), look::moss);
 }
 
 MainWindow::MainWindow() {
@@ -129,7 +130,8 @@ MainWindow::MainWindow() {
         plan_->setFocus();
     });
     connect(tray_, &Tray::demo_wanted, this, [this] {
-        for (const QString& folder : {QString(EXAMPLES_DIR), QApplication::applicationDirPath() + "/../share/mossbed/examples"})
+        for (const QString& folder :
+             {QString(EXAMPLES_DIR), QApplication::applicationDirPath() + "/../share/mossbed/examples"})
             if (QFileInfo::exists(folder + "/tern-quay.mossbed") && open_file(folder + "/tern-quay.mossbed")) return;
         say("The demo was not found beside the program; open examples/tern-quay.mossbed from where you keep it.", true);
     });
@@ -269,7 +271,8 @@ void MainWindow::make_menus() {
     });
     act(file, "&Open …", QKeySequence::Open, "open", [this] {
         if (!may_leave()) return;
-        const QString path = QFileDialog::getOpenFileName(this, "Open a model", {}, "Moss Bed models (*.mossbed);;All files (*)");
+        const QString path =
+            QFileDialog::getOpenFileName(this, "Open a model", {}, "Moss Bed models (*.mossbed);;All files (*)");
         if (!path.isEmpty()) open_file(path);
     });
     QMenu* recent = file->addMenu("Open &recent");
@@ -298,16 +301,23 @@ void MainWindow::make_menus() {
     act(edit, "&Delete what is chosen", {}, "delete", [this] { plan_->delete_chosen(); });
 
     QMenu* view = menuBar()->addMenu("&View");
-    for (int i = 0; i < 7; ++i) act(view, Trail::title(Stop(i)), QKeySequence(QString("Alt+%1").arg(i + 1)), QString("stop-%1").arg(i), [this, i] { desk_.go_to(Stop(i)); });
+    for (int i = 0; i < 7; ++i)
+        act(view, Trail::title(Stop(i)), QKeySequence(QString("Alt+%1").arg(i + 1)), QString("stop-%1").arg(i),
+            [this, i] { desk_.go_to(Stop(i)); });
     view->addSeparator();
-    for (const QuantityInfo& q : quantities()) act(view, QString::fromUtf8(q.title), {}, QString("map-") + q.key, [this, k = q.quantity] { desk_.look_at(k); });
+    for (const QuantityInfo& q : quantities())
+        act(view, QString::fromUtf8(q.title), {}, QString("map-") + q.key,
+            [this, k = q.quantity] { desk_.look_at(k); });
     view->addSeparator();
     act(view, "Show &all", QKeySequence("Home"), "show-all-action", [this] { plan_->show_all(); });
 
     QMenu* model = menuBar()->addMenu("&Model");
-    act(model, "&Choose and move", QKeySequence("Ctrl+1"), "choose-tool", [this] { plan_->take(Tool::choose), plan_->setFocus(); });
-    act(model, "Draw the &slab", QKeySequence("Ctrl+2"), "draw-tool", [this] { plan_->take(Tool::draw_slab), plan_->setFocus(); });
-    act(model, "Add &columns", QKeySequence("Ctrl+3"), "column-tool", [this] { plan_->take(Tool::add_column), plan_->setFocus(); });
+    act(model, "&Choose and move", QKeySequence("Ctrl+1"), "choose-tool",
+        [this] { plan_->take(Tool::choose), plan_->setFocus(); });
+    act(model, "Draw the &slab", QKeySequence("Ctrl+2"), "draw-tool",
+        [this] { plan_->take(Tool::draw_slab), plan_->setFocus(); });
+    act(model, "Add &columns", QKeySequence("Ctrl+3"), "column-tool",
+        [this] { plan_->take(Tool::add_column), plan_->setFocus(); });
 
     QMenu* answer = menuBar()->addMenu("&Answer");
     act(answer, "Next combination", QKeySequence("PgDown"), "next-combination", [this] { desk_.step_combination(1); });
@@ -319,15 +329,20 @@ void MainWindow::make_menus() {
 
     QMenu* help = menuBar()->addMenu("&Help");
     act(help, "&Keys", QKeySequence("F1"), "keys", [this] {
-        say("Alt+1 … Alt+7 stops · Page Up, Page Down combination · Ctrl+1 choose, Ctrl+2 draw the slab, Ctrl+3 add columns · Home shows all · Delete · Ctrl+Z, Ctrl+Y · Enter on a Ledger row opens its Working, Esc closes · Alt while dragging lets go of the snap · F8 holds the solving", false);
+        say("Alt+1 … Alt+7 stops · Page Up, Page Down combination · Ctrl+1 choose, Ctrl+2 draw the slab, Ctrl+3 add "
+            "columns · Home shows all · Delete · Ctrl+Z, Ctrl+Y · Enter on a Ledger row opens its Working, Esc closes "
+            "· Alt while dragging lets go of the snap · F8 holds the solving",
+            false);
     });
 }
 
 void MainWindow::follow(int what) {
     if (what & (Desk::model | Desk::state)) {
         setWindowTitle(desk_.document()->display_name() + (desk_.document()->modified() ? " *" : "") + " — Moss Bed");
-        if (!desk_.problems().empty()) say(QString::fromStdString(desk_.problems()[0].sentence()), true);
-        else if (strip_->property("solving").toBool()) strip_->hide();
+        if (!desk_.problems().empty())
+            say(QString::fromStdString(desk_.problems()[0].sentence()), true);
+        else if (strip_->property("solving").toBool())
+            strip_->hide();
         strip_->setProperty("solving", !desk_.problems().empty());
     }
     if (what & (Desk::view | Desk::answers | Desk::model)) {
@@ -335,18 +350,26 @@ void MainWindow::follow(int what) {
             if (quantities()[i].quantity == desk_.quantity) maps_->setCurrentIndex(int(i));
         QString text = QString::fromStdString(desk_.combination_id);
         for (const Combination& c : combinations_of(desk_.now()))
-            if (c.id == desk_.combination_id) text += (c.title.empty() ? " · " + QString::fromStdString(c.purpose) : " · " + QString::fromStdString(c.title));
-        combination_->setText(combination_->fontMetrics().elidedText(text.isEmpty() ? "no combination" : text, Qt::ElideRight, std::max(80, combination_->width())));
+            if (c.id == desk_.combination_id)
+                text += (c.title.empty() ? " · " + QString::fromStdString(c.purpose)
+                                         : " · " + QString::fromStdString(c.title));
+        combination_->setText(combination_->fontMetrics().elidedText(
+            text.isEmpty() ? "no combination" : text, Qt::ElideRight, std::max(80, combination_->width())));
         combination_->setToolTip(text);
         hint_->setText(plan_->hint());
     }
     if (what & (Desk::answers | Desk::state | Desk::model)) {
         const QString summary = ledger_->summary();
         ledger_head_->setText(summary);
-        ledger_head_->setStyleSheet(summary.startsWith("all") ? "color: #4F6B3A;" : summary.startsWith("catching") ? "color: #5E655B;" : "color: #A3412A;");
+        ledger_head_->setStyleSheet(summary.startsWith("all")        ? "color: #4F6B3A;"
+                                    : summary.startsWith("catching") ? "color: #5E655B;"
+                                                                     : "color: #A3412A;");
     }
     if (what & (Desk::pointer | Desk::answers | Desk::view)) {
-        place_->setText(desk_.pointer_at ? QString("x %1  y %2 m").arg(look::number(desk_.pointer_at->x, 2), look::number(desk_.pointer_at->y, 2)) : "");
+        place_->setText(desk_.pointer_at
+                            ? QString("x %1  y %2 m")
+                                  .arg(look::number(desk_.pointer_at->x, 2), look::number(desk_.pointer_at->y, 2))
+                            : "");
         reading_->setText(plan_->reading());
     }
 }
@@ -366,7 +389,9 @@ bool MainWindow::open_file(const QString& path) {
     for (const Problem& p : problems) text << QString::fromStdString(p.sentence());
     const bool opened = desk_.document()->path() == path && !has_errors(problems);
     if (!opened) {
-        say(QString("%1 was not opened; what was on the desk stays. ").arg(QFileInfo(path).fileName()) + text.mid(0, 3).join(" "), true);
+        say(QString("%1 was not opened; what was on the desk stays. ").arg(QFileInfo(path).fileName()) +
+                text.mid(0, 3).join(" "),
+            true);
         return false;
     }
     strip_->hide();
@@ -390,7 +415,8 @@ bool MainWindow::save_to(const QString& path) {
 bool MainWindow::save() { return desk_.document()->path().isEmpty() ? save_as() : save_to(desk_.document()->path()); }
 
 bool MainWindow::save_as() {
-    QString path = QFileDialog::getSaveFileName(this, "Save the model as", desk_.document()->path(), "Moss Bed models (*.mossbed)");
+    QString path = QFileDialog::getSaveFileName(this, "Save the model as", desk_.document()->path(),
+                                                "Moss Bed models (*.mossbed)");
     if (path.isEmpty()) return false;
     if (!path.endsWith(".mossbed")) path += ".mossbed";
     return save_to(path);
@@ -398,7 +424,9 @@ bool MainWindow::save_as() {
 
 bool MainWindow::may_leave() {
     if (!desk_.document()->modified()) return true;
-    const auto answer = QMessageBox::question(this, "Moss Bed", desk_.document()->display_name() + " has changes that are not saved.", QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel);
+    const auto answer =
+        QMessageBox::question(this, "Moss Bed", desk_.document()->display_name() + " has changes that are not saved.",
+                              QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel);
     return answer == QMessageBox::Discard || (answer == QMessageBox::Save && save());
 }
 

@@ -1,4 +1,5 @@
-// Puts the parts together: Trail, Plan, Cut, Tray, Ledger, strip and status line. Holds no engineering and little logic.
+// Puts the parts together: Trail, Plan, Cut, Tray, Ledger, strip and status line. Holds no engineering and little
+// logic.
 #pragma once
 #include <QComboBox>
 #include <QLabel>

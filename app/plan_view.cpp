@@ -11,7 +11,9 @@
 
 namespace mossbed {
 namespace {
-double to_segment(QPointF p, QPointF a, QPointF b) { return distance_to_segment({p.x(), p.y()}, {a.x(), a.y()}, {b.x(), b.y()}); }
+double to_segment(QPointF p, QPointF a, QPointF b) {
+    return distance_to_segment({p.x(), p.y()}, {a.x(), a.y()}, {b.x(), b.y()});
+}
 QString metres(double v) { return look::number(v, 2) + " m"; }
 }  // namespace
 
@@ -31,7 +33,8 @@ PlanView::PlanView(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk) {
         if (!desk_->flag) return;
         // Brought into view, not thrown about: only when it is off the sheet or the sheet is far away.
         const QPointF at = camera_.at(*desk_->flag);
-        if (!QRectF(rect()).adjusted(60, 60, -60, -60).contains(at)) camera_.origin += QPointF(width() / 2.0, height() / 2.0) - at;
+        if (!QRectF(rect()).adjusted(60, 60, -60, -60).contains(at))
+            camera_.origin += QPointF(width() / 2.0, height() / 2.0) - at;
         update();
     });
     connect(desk->document(), &Document::renamed, this, [this] { update(); });
@@ -40,8 +43,10 @@ PlanView::PlanView(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk) {
 void PlanView::show_all() {
     const auto* ring = std::get_if<Polygon>(&desk_->now().slab.outline);
     Box b;
-    if (ring && ring->size() < 3) b.add({-2, -2}), b.add({22, 14});
-    else b = box_of(outer_rim(desk_->now().slab.outline, 0.5));
+    if (ring && ring->size() < 3)
+        b.add({-2, -2}), b.add({22, 14});
+    else
+        b = box_of(outer_rim(desk_->now().slab.outline, 0.5));
     for (const Column& c : desk_->now().columns) b.add(c.at);
     camera_.show(b, QRectF(rect()).adjusted(74, 40, -44, -34));
     fitted_ = true;
@@ -70,7 +75,8 @@ PlanScene PlanView::scene() const {
     s.bands = desk_->bands();
     s.chosen = desk_->chosen;
     s.chosen_rim = desk_->chosen_rim;
-    s.handles = tool_ == Tool::choose && (desk_->stop == Stop::slab || desk_->stop == Stop::contact || desk_->stop == Stop::ground);
+    s.handles = tool_ == Tool::choose &&
+                (desk_->stop == Stop::slab || desk_->stop == Stop::contact || desk_->stop == Stop::ground);
     s.uses = desk_->stop == Stop::shear;
     s.strips = desk_->stop == Stop::steel;
     s.load_case = desk_->stop == Stop::loads ? desk_->load_case : "";
@@ -80,7 +86,8 @@ PlanScene PlanView::scene() const {
     s.flag_text = desk_->flag_text;
     s.stale = !desk_->in_step();
     // Contact shows where it presses most, unless the engineer flew somewhere else.
-    if (!s.flag && desk_->stop == Stop::contact && s.quantity == Quantity::pressure && s.combination && s.map && !s.map->corner.empty()) {
+    if (!s.flag && desk_->stop == Stop::contact && s.quantity == Quantity::pressure && s.combination && s.map &&
+        !s.map->corner.empty()) {
         s.flag = s.map->most_at;
         s.flag_text = look::quantity(s.map->most, "kPa") + " kPa max";
     }
@@ -110,7 +117,8 @@ void PlanView::tag(QPainter& p, QPointF at, const QString& text) {
 void PlanView::draw_preview(QPainter& p) {
     p.setRenderHint(QPainter::Antialiasing);
     if (tool_ == Tool::draw_slab) {
-        if (drawing_.empty() && desk_->now().slab.outline == Outline{Polygon{}}) p.fillRect(QRectF(0, height() / 2.0 - 20, width(), 40), look::sheet);  // over the invitation
+        if (drawing_.empty() && desk_->now().slab.outline == Outline{Polygon{}})
+            p.fillRect(QRectF(0, height() / 2.0 - 20, width(), 40), look::sheet);  // over the invitation
         const Point here = desk_->pointer_at ? snap(*desk_->pointer_at, true).at : Point{};
         QPolygonF q = on_paper(camera_, drawing_);
         p.setPen(QPen(look::moss, 2));
@@ -158,11 +166,14 @@ QString PlanView::reading() const {
     if (h.element < 0) return "";
     auto at = [&](const FieldMap& m) {
         double v = 0;
-        for (int k = 0; k < corners(desk_->answer()->mesh.elements[h.element]); ++k) v += h.weight[k] * m.corner[h.element][k];
+        for (int k = 0; k < corners(desk_->answer()->mesh.elements[h.element]); ++k)
+            v += h.weight[k] * m.corner[h.element][k];
         return v;
     };
     const double s = at(desk_->settlement_map());
-    QString text = desk_->quantity == Quantity::settlement ? "" : look::with_unit(at(desk_->map()), QString::fromUtf8(info(desk_->quantity).unit)) + " · ";
+    QString text = desk_->quantity == Quantity::settlement
+                       ? ""
+                       : look::with_unit(at(desk_->map()), QString::fromUtf8(info(desk_->quantity).unit)) + " · ";
     return text + (s < 0 ? "lifts " + look::with_unit(-s, "mm") : "settles " + look::with_unit(s, "mm"));
 }
 
@@ -170,18 +181,30 @@ QString PlanView::hint() const {
     switch (tool_) {
         case Tool::draw_slab:
             return drawing_.empty() ? "Click the first corner · type “x, y” · Esc leaves"
-                                    : "Click the next corner · type a length or “x, y” and Enter · click the first corner or press Enter to close";
-        case Tool::add_column: return "Click where the column stands · Esc leaves";
-        case Tool::choose: break;
+                                    : "Click the next corner · type a length or “x, y” and Enter · click the first "
+                                      "corner or press Enter to close";
+        case Tool::add_column:
+            return "Click where the column stands · Esc leaves";
+        case Tool::choose:
+            break;
     }
     switch (hover_.hold) {
-        case Hold::corner: return "Drag the corner; the pressures follow";
-        case Hold::rim: return "Drag the rim to push it out; click to type by how much";
-        case Hold::columns: return "Click to take the column in hand, drag to move it";
-        case Hold::cut_a: case Hold::cut_b: return "Drag to turn the cut";
-        case Hold::cut_all: return "Drag to move the cut";
-        case Hold::key_low: case Hold::key_high: return "Drag to stretch the scale · wheel for the number of bands · double-click for the natural scale";
-        default: break;
+        case Hold::corner:
+            return "Drag the corner; the pressures follow";
+        case Hold::rim:
+            return "Drag the rim to push it out; click to type by how much";
+        case Hold::columns:
+            return "Click to take the column in hand, drag to move it";
+        case Hold::cut_a:
+        case Hold::cut_b:
+            return "Drag to turn the cut";
+        case Hold::cut_all:
+            return "Drag to move the cut";
+        case Hold::key_low:
+        case Hold::key_high:
+            return "Drag to stretch the scale · wheel for the number of bands · double-click for the natural scale";
+        default:
+            break;
     }
     const auto* ring = std::get_if<Polygon>(&desk_->now().slab.outline);
     if (ring && ring->size() < 3) return "Begin at the right, or press Ctrl+2 and draw the slab";
@@ -218,7 +241,8 @@ PlanView::Grip PlanView::grip_at(QPointF p) const {
     if (!column_at(p).empty()) return {Hold::columns, 0};
     if (ring && slab && handles)
         for (int i = 0; i < int(ring->size()); ++i)
-            if (to_segment(p, camera_.at((*ring)[i]), camera_.at((*ring)[(i + 1) % int(ring->size())])) < 6) return {Hold::rim, i};
+            if (to_segment(p, camera_.at((*ring)[i]), camera_.at((*ring)[(i + 1) % int(ring->size())])) < 6)
+                return {Hold::rim, i};
     if (slab && to_segment(p, camera_.at(desk_->cut[0]), camera_.at(desk_->cut[1])) < 5) return {Hold::cut_all, 0};
     return {};
 }
@@ -241,8 +265,11 @@ PlanView::Snap PlanView::snap(Point p, bool to_columns) const {
     if (to_columns)
         for (const Column& c : before_.columns)
             if (grip_.hold != Hold::columns || !desk_->chosen.count(c.id)) offer(c.at, QString::fromStdString(c.id));
-    if (!nx.isEmpty() && nx == ny) s.note = "on " + nx;
-    else if (!nx.isEmpty() || !ny.isEmpty()) s.note = (nx.isEmpty() ? "" : "in line with " + nx) + (!nx.isEmpty() && !ny.isEmpty() ? ", " : "") + (ny.isEmpty() ? "" : "level with " + ny);
+    if (!nx.isEmpty() && nx == ny)
+        s.note = "on " + nx;
+    else if (!nx.isEmpty() || !ny.isEmpty())
+        s.note = (nx.isEmpty() ? "" : "in line with " + nx) + (!nx.isEmpty() && !ny.isEmpty() ? ", " : "") +
+                 (ny.isEmpty() ? "" : "level with " + ny);
     return s;
 }
 
@@ -286,7 +313,10 @@ void PlanView::mouseMoveEvent(QMouseEvent* e) {
         if (h.hold != hover_.hold || h.index != hover_.index) {
             hover_ = h;
             if (tool_ == Tool::choose)
-                setCursor(h.hold == Hold::nothing ? Qt::ArrowCursor : h.hold == Hold::columns ? Qt::PointingHandCursor : h.hold == Hold::key_low || h.hold == Hold::key_high ? Qt::SizeHorCursor : Qt::OpenHandCursor);
+                setCursor(h.hold == Hold::nothing                               ? Qt::ArrowCursor
+                          : h.hold == Hold::columns                             ? Qt::PointingHandCursor
+                          : h.hold == Hold::key_low || h.hold == Hold::key_high ? Qt::SizeHorCursor
+                                                                                : Qt::OpenHandCursor);
             Q_EMIT hint_changed();
         }
         const Point u = unit(desk_->cut[1] - desk_->cut[0]);
@@ -310,7 +340,9 @@ void PlanView::mouseMoveEvent(QMouseEvent* e) {
 void PlanView::drag(QPointF to, bool free) {
     const Point from_plan = camera_before_.back(pressed_), to_plan = camera_before_.back(to), d = to_plan - from_plan;
     switch (grip_.hold) {
-        case Hold::pan: camera_.origin = camera_before_.origin + (to - pressed_); break;
+        case Hold::pan:
+            camera_.origin = camera_before_.origin + (to - pressed_);
+            break;
         case Hold::columns: {
             Model m = before_;
             const Column* first = desk_->chosen.empty() ? nullptr : find_id(before_.columns, *desk_->chosen.begin());
@@ -319,7 +351,8 @@ void PlanView::drag(QPointF to, bool free) {
             const Point by = s.at - first->at;
             for (Column& c : m.columns)
                 if (desk_->chosen.count(c.id)) c.at = c.at + by;
-            note_ = QString("%1, %2").arg(look::number(s.at.x, 2), look::number(s.at.y, 2)) + (s.note.isEmpty() ? "" : " · " + s.note);
+            note_ = QString("%1, %2").arg(look::number(s.at.x, 2), look::number(s.at.y, 2)) +
+                    (s.note.isEmpty() ? "" : " · " + s.note);
             desk_->document()->preview(std::move(m));
             break;
         }
@@ -328,7 +361,8 @@ void PlanView::drag(QPointF to, bool free) {
             auto& ring = std::get<Polygon>(m.slab.outline);
             const Snap s = free ? Snap{ring[grip_.index] + d, ""} : snap(ring[grip_.index] + d, true);
             ring[grip_.index] = s.at;
-            note_ = QString("%1, %2").arg(look::number(s.at.x, 2), look::number(s.at.y, 2)) + (s.note.isEmpty() ? "" : " · " + s.note);
+            note_ = QString("%1, %2").arg(look::number(s.at.x, 2), look::number(s.at.y, 2)) +
+                    (s.note.isEmpty() ? "" : " · " + s.note);
             desk_->document()->preview(std::move(m));
             break;
         }
@@ -345,7 +379,8 @@ void PlanView::drag(QPointF to, bool free) {
             desk_->document()->preview(std::move(m));
             break;
         }
-        case Hold::cut_a: case Hold::cut_b: {
+        case Hold::cut_a:
+        case Hold::cut_b: {
             Point moved = (grip_.hold == Hold::cut_a ? cut_before_[0] : cut_before_[1]) + d;
             const Point fixed = grip_.hold == Hold::cut_a ? cut_before_[1] : cut_before_[0];
             note_.clear();
@@ -353,8 +388,10 @@ void PlanView::drag(QPointF to, bool free) {
                 if (std::abs(moved.y - fixed.y) * camera_.scale < 8) moved.y = fixed.y, note_ = "level";
                 if (std::abs(moved.x - fixed.x) * camera_.scale < 8) moved.x = fixed.x, note_ = "upright";
             }
-            if (grip_.hold == Hold::cut_a) desk_->set_cut(moved, fixed);
-            else desk_->set_cut(fixed, moved);
+            if (grip_.hold == Hold::cut_a)
+                desk_->set_cut(moved, fixed);
+            else
+                desk_->set_cut(fixed, moved);
             break;
         }
         case Hold::cut_all: {
@@ -364,22 +401,28 @@ void PlanView::drag(QPointF to, bool free) {
             if (!free)  // onto a column line
                 for (const Column& c : before_.columns) {
                     const double to_column = dot(c.at - cut_before_[0], n);
-                    if (std::abs(to_column - off) * camera_.scale < 6) off = to_column, note_ = "through " + QString::fromStdString(c.id);
+                    if (std::abs(to_column - off) * camera_.scale < 6)
+                        off = to_column, note_ = "through " + QString::fromStdString(c.id);
                 }
             desk_->set_cut(cut_before_[0] + off * n, cut_before_[1] + off * n);
             break;
         }
-        case Hold::key_low: case Hold::key_high: {
+        case Hold::key_low:
+        case Hold::key_high: {
             Bands b = bands_before_;
-            const double per_pixel = (b.high - b.low) / std::max(1.0, key_.width()), by = (to - pressed_).x() * per_pixel;
+            const double per_pixel = (b.high - b.low) / std::max(1.0, key_.width()),
+                         by = (to - pressed_).x() * per_pixel;
             const double step = b.step() / 2;
-            if (grip_.hold == Hold::key_high) b.high = std::max(b.low + step, std::round((b.high + by) / step) * step);
-            else b.low = std::min(b.high - step, std::round((b.low + by) / step) * step);
+            if (grip_.hold == Hold::key_high)
+                b.high = std::max(b.low + step, std::round((b.high + by) / step) * step);
+            else
+                b.low = std::min(b.high - step, std::round((b.low + by) / step) * step);
             note_ = QString("%1 to %2").arg(look::number(b.low, 1), look::number(b.high, 1));
             desk_->set_bands(b);
             break;
         }
-        default: break;
+        default:
+            break;
     }
 }
 
@@ -387,12 +430,19 @@ void PlanView::finish_drag() {
     auto ids = [&] {
         QStringList l;
         for (auto& id : desk_->chosen) l << QString::fromStdString(id);
-        return l.size() > 3 ? QString("%1 columns").arg(l.size()) : (l.size() > 1 ? "columns " : "column ") + l.join(", ");
+        return l.size() > 3 ? QString("%1 columns").arg(l.size())
+                            : (l.size() > 1 ? "columns " : "column ") + l.join(", ");
     };
     switch (grip_.hold) {
-        case Hold::columns: desk_->document()->commit("Move " + ids()); break;
-        case Hold::corner: desk_->document()->commit(QString("Move corner %1").arg(grip_.index + 1)); break;
-        case Hold::rim: desk_->document()->commit(QString("Push rim %1").arg(grip_.index + 1)); break;
+        case Hold::columns:
+            desk_->document()->commit("Move " + ids());
+            break;
+        case Hold::corner:
+            desk_->document()->commit(QString("Move corner %1").arg(grip_.index + 1));
+            break;
+        case Hold::rim:
+            desk_->document()->commit(QString("Push rim %1").arg(grip_.index + 1));
+            break;
         case Hold::band: {
             const QRectF band = QRectF(pressed_, mouse_).normalized();
             std::set<std::string> in;
@@ -401,15 +451,19 @@ void PlanView::finish_drag() {
             desk_->choose(in);
             break;
         }
-        default: break;
+        default:
+            break;
     }
 }
 
 void PlanView::mouseReleaseEvent(QMouseEvent* e) {
     mouse_ = e->position();
-    if (moved_) finish_drag();
-    else if (grip_.hold == Hold::rim) desk_->choose({}, grip_.index);
-    else if (grip_.hold == Hold::band) desk_->choose({});
+    if (moved_)
+        finish_drag();
+    else if (grip_.hold == Hold::rim)
+        desk_->choose({}, grip_.index);
+    else if (grip_.hold == Hold::band)
+        desk_->choose({});
     grip_ = {};
     note_.clear();
     moved_ = false;
@@ -445,8 +499,10 @@ void PlanView::keyPressEvent(QKeyEvent* e) {
         }
         if (e->key() == Qt::Key_Space && !typed_.isEmpty()) return;
         if (e->key() == Qt::Key_Backspace) {
-            if (!typed_.isEmpty()) typed_.chop(1);
-            else if (!drawing_.empty()) drawing_.pop_back();
+            if (!typed_.isEmpty())
+                typed_.chop(1);
+            else if (!drawing_.empty())
+                drawing_.pop_back();
             return update();
         }
         if (e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter) {
@@ -482,12 +538,16 @@ void PlanView::keyPressEvent(QKeyEvent* e) {
 void PlanView::delete_chosen() {
     if (desk_->chosen.empty()) return;
     const std::vector<std::string> ids(desk_->chosen.begin(), desk_->chosen.end());
-    desk_->document()->apply(ids.size() == 1 ? "Delete column " + QString::fromStdString(ids[0]) : QString("Delete %1 columns").arg(ids.size()), without_columns(desk_->now(), ids));
+    desk_->document()->apply(ids.size() == 1 ? "Delete column " + QString::fromStdString(ids[0])
+                                             : QString("Delete %1 columns").arg(ids.size()),
+                             without_columns(desk_->now(), ids));
 }
 
 void PlanView::place_corner(Point p) {
     typed_.clear();
-    if (drawing_.size() >= 3 && std::hypot((camera_.at(p) - camera_.at(drawing_[0])).x(), (camera_.at(p) - camera_.at(drawing_[0])).y()) < 9) return close_outline();
+    if (drawing_.size() >= 3 &&
+        std::hypot((camera_.at(p) - camera_.at(drawing_[0])).x(), (camera_.at(p) - camera_.at(drawing_[0])).y()) < 9)
+        return close_outline();
     if (!drawing_.empty() && distance(drawing_.back(), p) < 1e-6) return;
     drawing_.push_back(p);
     Q_EMIT hint_changed();
@@ -501,7 +561,10 @@ void PlanView::close_outline() {
         return;
     }
     if (auto c = self_crossing(ring)) {
-        desk_->say(QString("Side %1 would cross side %2; take back a corner with Backspace.").arg(c->first + 1).arg(c->second + 1), true);
+        desk_->say(QString("Side %1 would cross side %2; take back a corner with Backspace.")
+                       .arg(c->first + 1)
+                       .arg(c->second + 1),
+                   true);
         return;
     }
     Model m = desk_->now();
@@ -538,7 +601,8 @@ void PlanView::leaveEvent(QEvent*) {
 
 void PlanView::resizeEvent(QResizeEvent* e) {
     if (!fitted_ || !e->oldSize().isValid()) return show_all();
-    camera_.origin += QPointF(e->size().width() - e->oldSize().width(), e->size().height() - e->oldSize().height()) / 2;  // what was in the middle stays there
+    camera_.origin += QPointF(e->size().width() - e->oldSize().width(), e->size().height() - e->oldSize().height()) /
+                      2;  // what was in the middle stays there
 }
 
 }  // namespace mossbed

@@ -19,8 +19,8 @@ class PlanView : public QWidget {
     QPointF on_screen(Point p) const { return camera_.at(p); }
     Point in_plan(QPointF p) const { return camera_.back(p); }
     PlanScene scene() const;
-    QString hint() const;      // what a click does now
-    QString reading() const;   // value under the pointer
+    QString hint() const;     // what a click does now
+    QString reading() const;  // value under the pointer
     void delete_chosen();
 
   Q_SIGNALS:
@@ -66,14 +66,14 @@ class PlanView : public QWidget {
     Grip grip_, hover_;
     QPointF pressed_, mouse_;
     bool moved_ = false;
-    Model before_;              // of the edit under way
+    Model before_;  // of the edit under way
     Camera camera_before_;
     Point cut_before_[2];
     Bands bands_before_;
-    QString note_;              // beside the pointer
-    Polygon drawing_;           // corners set so far
-    QString typed_;             // a length, or x, y, while drawing
-    mutable QRectF key_;        // the ruler's bar as last drawn
+    QString note_;        // beside the pointer
+    Polygon drawing_;     // corners set so far
+    QString typed_;       // a length, or x, y, while drawing
+    mutable QRectF key_;  // the ruler's bar as last drawn
     std::shared_ptr<const Answer> found_for_;
     mutable std::unique_ptr<Finder> finder_;
 };

@@ -29,27 +29,33 @@ QString Trail::word(Stop s) const {
     };
     switch (s) {
         case Stop::ground:
-            return m.ground.model == "uniform" ? look::number(m.ground.modulus / 1000, m.ground.modulus < 10000 ? 1 : 0) + " MN/m³ uniform"
-                                               : QString("%1 patches").arg(m.ground.patches.size());
+            return m.ground.model == "uniform"
+                       ? look::number(m.ground.modulus / 1000, m.ground.modulus < 10000 ? 1 : 0) + " MN/m³ uniform"
+                       : QString("%1 patches").arg(m.ground.patches.size());
         case Stop::slab: {
             const auto* ring = std::get_if<Polygon>(&m.slab.outline);
             if (ring && ring->size() < 3) return "none yet";
             return QString("%1 m² · %2 m").arg(look::number(net_area(m), 0), look::number(m.slab.thickness, 2));
         }
-        case Stop::loads: return QString("%1 cases · %2 comb.").arg(m.loads.cases.size()).arg(combinations_of(m).size());
+        case Stop::loads:
+            return QString("%1 cases · %2 comb.").arg(m.loads.cases.size()).arg(combinations_of(m).size());
         case Stop::contact:
             if (const Row* r = worst("bearing")) {
                 const Row* c = worst("contact");
-                return QString("%1 / %2 kPa").arg(look::number(*r->value, 0), look::number(*r->limit, 0)) + (c && c->value ? QString(" · %1 %").arg(look::number(100 * *c->value, 0)) : "");
+                return QString("%1 / %2 kPa").arg(look::number(*r->value, 0), look::number(*r->limit, 0)) +
+                       (c && c->value ? QString(" · %1 %").arg(look::number(100 * *c->value, 0)) : "");
             }
             return a ? "not checked" : "–";
         case Stop::shear:
-            if (const Row* r = worst("punching")) return QString::fromStdString(r->item) + " " + look::number(*r->utilisation, 2);
+            if (const Row* r = worst("punching"))
+                return QString::fromStdString(r->item) + " " + look::number(*r->utilisation, 2);
             return a ? "not checked" : "–";
         case Stop::steel:
-            if (a && a->steel.concrete_m3 > 0 && a->steel.steel_kg > 0) return look::number(a->steel.steel_kg / a->steel.concrete_m3, 0) + " kg/m³";
+            if (a && a->steel.concrete_m3 > 0 && a->steel.steel_kg > 0)
+                return look::number(a->steel.steel_kg / a->steel.concrete_m3, 0) + " kg/m³";
             return a ? "…" : "–";
-        case Stop::sheets: return "not built yet";
+        case Stop::sheets:
+            return "not built yet";
     }
     return "";
 }

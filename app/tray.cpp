@@ -3,8 +3,8 @@
 #include <QCheckBox>
 #include <QComboBox>
 #include <QHeaderView>
-#include <QScrollBar>
 #include <QPushButton>
+#include <QScrollBar>
 #include <QVBoxLayout>
 
 #include "app/plan_view.h"
@@ -36,7 +36,8 @@ void Tray::rebuild() {
         what = "rim " + std::to_string(desk_->chosen_rim);
     }
     // Lists whose length shows: rebuilt when it changes.
-    what += " | " + std::to_string(m.loads.cases.size()) + " " + std::to_string(m.loads.combinations ? m.loads.combinations->size() : 0);
+    what += " | " + std::to_string(m.loads.cases.size()) + " " +
+            std::to_string(m.loads.combinations ? m.loads.combinations->size() : 0);
     for (const LoadCase& c : m.loads.cases) what += " " + c.id;
     if (what == built_for_) return;
     built_for_ = what;
@@ -47,18 +48,35 @@ void Tray::rebuild() {
     box_ = new QVBoxLayout(body_);
     box_->setContentsMargins(14, 10, 12, 10);
     box_->setSpacing(6);
-    if (none) build_beginnings();
-    else if (!desk_->chosen.empty()) build_columns();
-    else if (desk_->chosen_rim >= 0) build_rim(desk_->chosen_rim);
+    if (none)
+        build_beginnings();
+    else if (!desk_->chosen.empty())
+        build_columns();
+    else if (desk_->chosen_rim >= 0)
+        build_rim(desk_->chosen_rim);
     else
         switch (desk_->stop) {
-            case Stop::ground: build_ground(); break;
-            case Stop::slab: build_slab(); break;
-            case Stop::loads: build_loads(); break;
-            case Stop::contact: build_contact(); break;
-            case Stop::shear: build_shear(); break;
-            case Stop::steel: build_steel(); break;
-            case Stop::sheets: build_sheets(); break;
+            case Stop::ground:
+                build_ground();
+                break;
+            case Stop::slab:
+                build_slab();
+                break;
+            case Stop::loads:
+                build_loads();
+                break;
+            case Stop::contact:
+                build_contact();
+                break;
+            case Stop::shear:
+                build_shear();
+                break;
+            case Stop::steel:
+                build_steel();
+                break;
+            case Stop::sheets:
+                build_sheets();
+                break;
         }
     box_->addStretch(1);
     setWidget(body_);
@@ -101,12 +119,14 @@ void Tray::live(std::function<QString()> text, const char* name) {
     refreshers_.push_back([l, text] { l->setText(text()); });
 }
 
-Field* Tray::field(const QString& label, Unit unit, const QString& name, const QString& deed, Get get, Put put, FieldOptions o) {
+Field* Tray::field(const QString& label, Unit unit, const QString& name, const QString& deed, Get get, Put put,
+                   FieldOptions o) {
     auto* f = new Field(label, unit, name);
     f->set_range(o.low, o.high, o.open_low);
     f->set_optional(o.optional);
     box_->addWidget(f);
-    refreshers_.push_back([this, f, get, o] { f->show_value(get(desk_->now()), o.standard && o.standard(desk_->now())); });
+    refreshers_.push_back(
+        [this, f, get, o] { f->show_value(get(desk_->now()), o.standard && o.standard(desk_->now())); });
     connect(f, &Field::entered, this, [this, deed, put](std::optional<double> v) {
         Model m = desk_->now();
         put(m, v);
@@ -115,7 +135,8 @@ Field* Tray::field(const QString& label, Unit unit, const QString& name, const Q
     return f;
 }
 
-void Tray::choice(const QString& label, const QString& name, const QStringList& shown, const std::vector<std::string>& values, const QString& deed,
+void Tray::choice(const QString& label, const QString& name, const QStringList& shown,
+                  const std::vector<std::string>& values, const QString& deed,
                   std::function<std::string(const Model&)> get, std::function<void(Model&, const std::string&)> put) {
     auto* row = new QHBoxLayout;
     auto* c = new QComboBox;
@@ -136,7 +157,8 @@ void Tray::choice(const QString& label, const QString& name, const QStringList& 
     });
 }
 
-void Tray::tick(const QString& label, const QString& name, const QString& deed, std::function<bool(const Model&)> get, std::function<void(Model&, bool)> put) {
+void Tray::tick(const QString& label, const QString& name, const QString& deed, std::function<bool(const Model&)> get,
+                std::function<void(Model&, bool)> put) {
     auto* c = new QCheckBox(label);
     c->setObjectName(name);
     box_->addWidget(c);
@@ -174,14 +196,16 @@ QTableWidget* Tray::table(int columns, const QStringList& heads, const QString& 
 
 namespace {
 
-template <class T> auto owned(const T Model::*part, const char* key) {
+template <class T>
+auto owned(const T Model::*part, const char* key) {
     return [part, key](const Model& m) { return (m.*part).keys.count(key) == 0; };
 }
 
 void fit_height(QTableWidget* t) {
     int h = t->horizontalHeader()->height() + 4;
     for (int i = 0; i < t->rowCount(); ++i) h += t->rowHeight(i);
-    t->setFixedHeight(h + (t->horizontalScrollBar()->maximum() > 0 ? t->horizontalScrollBar()->sizeHint().height() : 0));
+    t->setFixedHeight(h +
+                      (t->horizontalScrollBar()->maximum() > 0 ? t->horizontalScrollBar()->sizeHint().height() : 0));
 }
 
 QTableWidgetItem* cell(QTableWidget* t, int row, int column, const QString& text, bool editable, bool right = true) {
@@ -189,7 +213,8 @@ QTableWidgetItem* cell(QTableWidget* t, int row, int column, const QString& text
     if (!i) t->setItem(row, column, i = new QTableWidgetItem);
     if (i->text() != text) i->setText(text);
     i->setTextAlignment((right ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
-    i->setFlags(editable ? Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable : Qt::ItemIsEnabled | Qt::ItemIsSelectable);
+    i->setFlags(editable ? Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable
+                         : Qt::ItemIsEnabled | Qt::ItemIsSelectable);
     return i;
 }
 
@@ -212,63 +237,131 @@ void Tray::build_beginnings() {
 
 void Tray::build_ground() {
     heading("Ground", "uniform springs");
-    field("Modulus of subgrade reaction", Unit::modulus, "modulus", "Set the modulus of subgrade reaction", [](const Model& m) { return std::optional(m.ground.modulus); },
-          [](Model& m, std::optional<double> v) { m.ground.modulus = *v, m.ground.keys["modulus"] = ""; }, {0, 1e7, true, false, owned(&Model::ground, "modulus")});
-    field("Allowable pressure", Unit::pressure, "allowable-pressure", "Set the allowable pressure", [](const Model& m) { return std::optional(m.ground.allowable_pressure); },
-          [](Model& m, std::optional<double> v) { m.ground.allowable_pressure = *v, m.ground.keys["allowable_pressure"] = ""; }, {0, 1e5, true, false, owned(&Model::ground, "allowable_pressure")});
-    field("Yield pressure, if any", Unit::pressure, "yield-pressure", "Set the yield pressure", [](const Model& m) { return m.ground.yield_pressure; },
-          [](Model& m, std::optional<double> v) { m.ground.yield_pressure = v; }, {0, 1e5, true, true, {}});
-    tick("The ground may pull (tension)", "tension", "Let the ground pull", [](const Model& m) { return m.ground.tension; }, [](Model& m, bool on) { m.ground.tension = on; });
-    field("Ground level", Unit::length, "ground-level", "Set the ground level", [](const Model& m) { return m.ground.ground_level; }, [](Model& m, std::optional<double> v) { m.ground.ground_level = v; }, {-1e4, 1e4, false, true, {}});
-    field("Water level", Unit::length, "water-level", "Set the water level", [](const Model& m) { return m.ground.water_level; }, [](Model& m, std::optional<double> v) { m.ground.water_level = v; }, {-1e4, 1e4, false, true, {}});
-    words("Springs from boreholes and strata are not built yet: one modulus, or patches of it in the file, carry the slab.");
+    field(
+        "Modulus of subgrade reaction", Unit::modulus, "modulus", "Set the modulus of subgrade reaction",
+        [](const Model& m) { return std::optional(m.ground.modulus); },
+        [](Model& m, std::optional<double> v) { m.ground.modulus = *v, m.ground.keys["modulus"] = ""; },
+        {0, 1e7, true, false, owned(&Model::ground, "modulus")});
+    field(
+        "Allowable pressure", Unit::pressure, "allowable-pressure", "Set the allowable pressure",
+        [](const Model& m) { return std::optional(m.ground.allowable_pressure); },
+        [](Model& m, std::optional<double> v) {
+            m.ground.allowable_pressure = *v, m.ground.keys["allowable_pressure"] = "";
+        },
+        {0, 1e5, true, false, owned(&Model::ground, "allowable_pressure")});
+    field(
+        "Yield pressure, if any", Unit::pressure, "yield-pressure", "Set the yield pressure",
+        [](const Model& m) { return m.ground.yield_pressure; },
+        [](Model& m, std::optional<double> v) { m.ground.yield_pressure = v; }, {0, 1e5, true, true, {}});
+    tick(
+        "The ground may pull (tension)", "tension", "Let the ground pull",
+        [](const Model& m) { return m.ground.tension; }, [](Model& m, bool on) { m.ground.tension = on; });
+    field(
+        "Ground level", Unit::length, "ground-level", "Set the ground level",
+        [](const Model& m) { return m.ground.ground_level; },
+        [](Model& m, std::optional<double> v) { m.ground.ground_level = v; }, {-1e4, 1e4, false, true, {}});
+    field(
+        "Water level", Unit::length, "water-level", "Set the water level",
+        [](const Model& m) { return m.ground.water_level; },
+        [](Model& m, std::optional<double> v) { m.ground.water_level = v; }, {-1e4, 1e4, false, true, {}});
+    words(
+        "Springs from boreholes and strata are not built yet: one modulus, or patches of it in the file, carry the "
+        "slab.");
     heading("Limits");
-    field("Settlement", Unit::millimetres, "settlement-limit", "Set the settlement limit", [](const Model& m) { return m.checks.settlement_limit ? std::optional(1000 * *m.checks.settlement_limit) : std::nullopt; },
-          [](Model& m, std::optional<double> v) { m.checks.settlement_limit = v ? std::optional(*v / 1000) : std::nullopt, m.checks.keys["settlement_limit"] = ""; }, {0, 1e4, true, true, owned(&Model::checks, "settlement_limit")});
-    field("Angular distortion 1 in", Unit::none, "distortion-limit", "Set the distortion limit", [](const Model& m) { return m.checks.distortion_limit ? std::optional(1 / *m.checks.distortion_limit) : std::nullopt; },
-          [](Model& m, std::optional<double> v) { m.checks.distortion_limit = v ? std::optional(1 / *v) : std::nullopt, m.checks.keys["distortion_limit"] = ""; }, {1, 1e6, false, true, owned(&Model::checks, "distortion_limit")});
-    field("Least share in contact", Unit::none, "contact-limit", "Set the least contact ratio", [](const Model& m) { return m.checks.contact_ratio_limit; },
-          [](Model& m, std::optional<double> v) { m.checks.contact_ratio_limit = v; }, {0, 1, true, true, {}});
+    field(
+        "Settlement", Unit::millimetres, "settlement-limit", "Set the settlement limit",
+        [](const Model& m) {
+            return m.checks.settlement_limit ? std::optional(1000 * *m.checks.settlement_limit) : std::nullopt;
+        },
+        [](Model& m, std::optional<double> v) {
+            m.checks.settlement_limit = v ? std::optional(*v / 1000) : std::nullopt,
+            m.checks.keys["settlement_limit"] = "";
+        },
+        {0, 1e4, true, true, owned(&Model::checks, "settlement_limit")});
+    field(
+        "Angular distortion 1 in", Unit::none, "distortion-limit", "Set the distortion limit",
+        [](const Model& m) {
+            return m.checks.distortion_limit ? std::optional(1 / *m.checks.distortion_limit) : std::nullopt;
+        },
+        [](Model& m, std::optional<double> v) {
+            m.checks.distortion_limit = v ? std::optional(1 / *v) : std::nullopt,
+            m.checks.keys["distortion_limit"] = "";
+        },
+        {1, 1e6, false, true, owned(&Model::checks, "distortion_limit")});
+    field(
+        "Least share in contact", Unit::none, "contact-limit", "Set the least contact ratio",
+        [](const Model& m) { return m.checks.contact_ratio_limit; },
+        [](Model& m, std::optional<double> v) { m.checks.contact_ratio_limit = v; }, {0, 1, true, true, {}});
 }
 
 void Tray::build_slab() {
     heading("Slab");
-    field("Thickness", Unit::length, "thickness", "Set the thickness", [](const Model& m) { return std::optional(m.slab.thickness); },
-          [](Model& m, std::optional<double> v) { m.slab.thickness = *v, m.slab.keys["thickness"] = ""; }, {0, 10, true, false, owned(&Model::slab, "thickness")});
-    field("Level of its top", Unit::length, "top-level", "Set the top level", [](const Model& m) { return std::optional(m.slab.top_level); },
-          [](Model& m, std::optional<double> v) { m.slab.top_level = *v, m.slab.keys["top_level"] = ""; }, {-1e4, 1e4, false, false, owned(&Model::slab, "top_level")});
-    field("Mesh size", Unit::length, "mesh-size", "Set the mesh size", [](const Model& m) { return std::optional(m.mesh_size); },
-          [](Model& m, std::optional<double> v) { m.mesh_size = *v, m.mesh_keys["size"] = ""; }, {0.02, 20, false, false, [](const Model& m) { return m.mesh_keys.count("size") == 0; }});
-    field("Concrete fck", Unit::strength, "fck", "Set the concrete's strength", [](const Model& m) { return std::optional(concrete_of(m, m.slab.concrete).fck); },
-          [](Model& m, std::optional<double> v) {
-              if (Concrete* c = find_id(m.concretes, m.slab.concrete)) c->fck = *v;
-          }, {5, 150, false, false, {}});
-    field("Concrete E", Unit::strength, "concrete-E", "Set the concrete's E", [](const Model& m) { return std::optional(concrete_of(m, m.slab.concrete).E); },
-          [](Model& m, std::optional<double> v) {
-              if (Concrete* c = find_id(m.concretes, m.slab.concrete)) c->E = *v;
-          }, {0, 1e9, true, false, {}});
-    tick("Carry the slab's weight", "self-weight", "Switch the self-weight", [](const Model& m) { return m.slab.self_weight; }, [](Model& m, bool on) { m.slab.self_weight = on; });
-    live([this] {
-        const Answer* a = desk_->answer().get();
-        if (!a) return QString();
-        return QString("Mesh: %1 nodes, %2 cells, %3 % quadrilaterals, smallest angle %4°, worst aspect %5").arg(a->quality.nodes).arg(a->quality.elements).arg(look::number(100 * a->quality.quad_share, 0), look::number(a->quality.smallest_angle, 0), look::number(a->quality.worst_aspect, 1));
-    }, "mesh-quality");
+    field(
+        "Thickness", Unit::length, "thickness", "Set the thickness",
+        [](const Model& m) { return std::optional(m.slab.thickness); },
+        [](Model& m, std::optional<double> v) { m.slab.thickness = *v, m.slab.keys["thickness"] = ""; },
+        {0, 10, true, false, owned(&Model::slab, "thickness")});
+    field(
+        "Level of its top", Unit::length, "top-level", "Set the top level",
+        [](const Model& m) { return std::optional(m.slab.top_level); },
+        [](Model& m, std::optional<double> v) { m.slab.top_level = *v, m.slab.keys["top_level"] = ""; },
+        {-1e4, 1e4, false, false, owned(&Model::slab, "top_level")});
+    field(
+        "Mesh size", Unit::length, "mesh-size", "Set the mesh size",
+        [](const Model& m) { return std::optional(m.mesh_size); },
+        [](Model& m, std::optional<double> v) { m.mesh_size = *v, m.mesh_keys["size"] = ""; },
+        {0.02, 20, false, false, [](const Model& m) { return m.mesh_keys.count("size") == 0; }});
+    field(
+        "Concrete fck", Unit::strength, "fck", "Set the concrete's strength",
+        [](const Model& m) { return std::optional(concrete_of(m, m.slab.concrete).fck); },
+        [](Model& m, std::optional<double> v) {
+            if (Concrete* c = find_id(m.concretes, m.slab.concrete)) c->fck = *v;
+        },
+        {5, 150, false, false, {}});
+    field(
+        "Concrete E", Unit::strength, "concrete-E", "Set the concrete's E",
+        [](const Model& m) { return std::optional(concrete_of(m, m.slab.concrete).E); },
+        [](Model& m, std::optional<double> v) {
+            if (Concrete* c = find_id(m.concretes, m.slab.concrete)) c->E = *v;
+        },
+        {0, 1e9, true, false, {}});
+    tick(
+        "Carry the slab's weight", "self-weight", "Switch the self-weight",
+        [](const Model& m) { return m.slab.self_weight; }, [](Model& m, bool on) { m.slab.self_weight = on; });
+    live(
+        [this] {
+            const Answer* a = desk_->answer().get();
+            if (!a) return QString();
+            return QString("Mesh: %1 nodes, %2 cells, %3 % quadrilaterals, smallest angle %4°, worst aspect %5")
+                .arg(a->quality.nodes)
+                .arg(a->quality.elements)
+                .arg(look::number(100 * a->quality.quad_share, 0), look::number(a->quality.smallest_angle, 0),
+                     look::number(a->quality.worst_aspect, 1));
+        },
+        "mesh-quality");
     button("Draw a new outline", "draw-outline", [this] { Q_EMIT tool_wanted(int(Tool::draw_slab)); });
     button("Add columns", "add-columns", [this] { Q_EMIT tool_wanted(int(Tool::add_column)); });
 }
 
 void Tray::build_rim(int side) {
     heading(QString("Rim %1").arg(side + 1));
-    live([this, side] {
-        const auto* ring = std::get_if<Polygon>(&desk_->now().slab.outline);
-        if (!ring || side >= int(ring->size())) return QString();
-        const Point a = (*ring)[size_t(side)], b = (*ring)[(size_t(side) + 1) % ring->size()];
-        return QString("%1 m long, from (%2, %3) to (%4, %5)").arg(look::number(distance(a, b), 2), look::number(a.x, 2), look::number(a.y, 2), look::number(b.x, 2), look::number(b.y, 2));
-    }, "rim-facts");
-    auto* f = field("Push out by", Unit::length, "push", QString("Push rim %1").arg(side + 1), [](const Model&) { return std::optional(0.0); },
-                    [side](Model& m, std::optional<double> v) {
-                        if (auto* ring = std::get_if<Polygon>(&m.slab.outline)) *ring = push_rim(*ring, side, *v);
-                    }, {-100, 100, false, false, {}});
+    live(
+        [this, side] {
+            const auto* ring = std::get_if<Polygon>(&desk_->now().slab.outline);
+            if (!ring || side >= int(ring->size())) return QString();
+            const Point a = (*ring)[size_t(side)], b = (*ring)[(size_t(side) + 1) % ring->size()];
+            return QString("%1 m long, from (%2, %3) to (%4, %5)")
+                .arg(look::number(distance(a, b), 2), look::number(a.x, 2), look::number(a.y, 2), look::number(b.x, 2),
+                     look::number(b.y, 2));
+        },
+        "rim-facts");
+    auto* f = field(
+        "Push out by", Unit::length, "push", QString("Push rim %1").arg(side + 1),
+        [](const Model&) { return std::optional(0.0); },
+        [side](Model& m, std::optional<double> v) {
+            if (auto* ring = std::get_if<Polygon>(&m.slab.outline)) *ring = push_rim(*ring, side, *v);
+        },
+        {-100, 100, false, false, {}});
     Q_UNUSED(f);
     words("A negative number pulls it in. The neighbouring rims keep their direction.");
     auto* corner = new QLabel("Corners");
@@ -277,14 +370,19 @@ void Tray::build_rim(int side) {
     for (int end : {0, 1})
         for (bool is_x : {true, false}) {
             auto index = [side, end](const Polygon& p) { return (size_t(side) + size_t(end)) % p.size(); };
-            field(QString("%1 of corner %2").arg(is_x ? "x" : "y").arg(end == 0 ? side + 1 : int(index(std::get<Polygon>(desk_->now().slab.outline))) + 1), Unit::length, QString("corner-%1-%2").arg(end).arg(is_x ? "x" : "y"), "Move a corner",
-                  [index, is_x](const Model& m) {
-                      const auto* p = std::get_if<Polygon>(&m.slab.outline);
-                      return p ? std::optional(is_x ? (*p)[index(*p)].x : (*p)[index(*p)].y) : std::nullopt;
-                  },
-                  [index, is_x](Model& m, std::optional<double> v) {
-                      if (auto* p = std::get_if<Polygon>(&m.slab.outline)) (is_x ? (*p)[index(*p)].x : (*p)[index(*p)].y) = *v;
-                  });
+            field(
+                QString("%1 of corner %2")
+                    .arg(is_x ? "x" : "y")
+                    .arg(end == 0 ? side + 1 : int(index(std::get<Polygon>(desk_->now().slab.outline))) + 1),
+                Unit::length, QString("corner-%1-%2").arg(end).arg(is_x ? "x" : "y"), "Move a corner",
+                [index, is_x](const Model& m) {
+                    const auto* p = std::get_if<Polygon>(&m.slab.outline);
+                    return p ? std::optional(is_x ? (*p)[index(*p)].x : (*p)[index(*p)].y) : std::nullopt;
+                },
+                [index, is_x](Model& m, std::optional<double> v) {
+                    if (auto* p = std::get_if<Polygon>(&m.slab.outline))
+                        (is_x ? (*p)[index(*p)].x : (*p)[index(*p)].y) = *v;
+                });
         }
 }
 
@@ -314,7 +412,8 @@ void Tray::build_loads() {
     });
     t->setSelectionBehavior(QAbstractItemView::SelectRows);
     connect(t, &QTableWidget::cellClicked, this, [this](int row, int) {
-        if (row < int(desk_->now().loads.cases.size())) desk_->load_case = desk_->now().loads.cases[size_t(row)].id, desk_->tell(Desk::view);
+        if (row < int(desk_->now().loads.cases.size()))
+            desk_->load_case = desk_->now().loads.cases[size_t(row)].id, desk_->tell(Desk::view);
     });
     connect(t, &QTableWidget::cellChanged, this, [this, t](int row, int column) {
         if (filling_ || column != 1) return;
@@ -322,24 +421,34 @@ void Tray::build_loads() {
         m.loads.cases[size_t(row)].title = t->item(row, 1)->text().toStdString();
         desk_->document()->apply("Name a case", std::move(m));
     });
-    choice("Action of this case", "case-action", {"permanent", "imposed", "wind", "snow", "seismic", "fluid", "groundwater", "soil", "other"},
-           {"permanent", "imposed", "wind", "snow", "seismic", "fluid", "groundwater", "soil", "other"}, "Set the action of a case",
-           [this](const Model& m) { const LoadCase* c = find_id(m.loads.cases, desk_->load_case); return c ? c->action : std::string(); },
-           [this](Model& m, const std::string& v) { if (LoadCase* c = find_id(m.loads.cases, desk_->load_case)) c->action = v; });
-    field("Load on the whole slab", Unit::pressure, "slab-load", "Load the whole slab",
-          [this](const Model& m) {
-              double p = 0;
-              if (const LoadCase* c = find_id(m.loads.cases, desk_->load_case))
-                  for (const LoadItem& i : c->items)
-                      if (auto* l = std::get_if<SlabLoad>(&i.load)) p += l->p;
-              return std::optional(p);
-          },
-          [this](Model& m, std::optional<double> v) {
-              LoadCase* c = find_id(m.loads.cases, desk_->load_case);
-              if (!c) return;
-              std::erase_if(c->items, [](const LoadItem& i) { return std::holds_alternative<SlabLoad>(i.load); });
-              if (*v != 0) c->items.push_back({SlabLoad{*v}, {}});
-          }, {-1e4, 1e4, false, false, {}});
+    choice(
+        "Action of this case", "case-action",
+        {"permanent", "imposed", "wind", "snow", "seismic", "fluid", "groundwater", "soil", "other"},
+        {"permanent", "imposed", "wind", "snow", "seismic", "fluid", "groundwater", "soil", "other"},
+        "Set the action of a case",
+        [this](const Model& m) {
+            const LoadCase* c = find_id(m.loads.cases, desk_->load_case);
+            return c ? c->action : std::string();
+        },
+        [this](Model& m, const std::string& v) {
+            if (LoadCase* c = find_id(m.loads.cases, desk_->load_case)) c->action = v;
+        });
+    field(
+        "Load on the whole slab", Unit::pressure, "slab-load", "Load the whole slab",
+        [this](const Model& m) {
+            double p = 0;
+            if (const LoadCase* c = find_id(m.loads.cases, desk_->load_case))
+                for (const LoadItem& i : c->items)
+                    if (auto* l = std::get_if<SlabLoad>(&i.load)) p += l->p;
+            return std::optional(p);
+        },
+        [this](Model& m, std::optional<double> v) {
+            LoadCase* c = find_id(m.loads.cases, desk_->load_case);
+            if (!c) return;
+            std::erase_if(c->items, [](const LoadItem& i) { return std::holds_alternative<SlabLoad>(i.load); });
+            if (*v != 0) c->items.push_back({SlabLoad{*v}, {}});
+        },
+        {-1e4, 1e4, false, false, {}});
     auto* row = new QHBoxLayout;
     auto push = [&](const QString& text, const QString& name, auto deed) {
         auto* b = new QPushButton(text);
@@ -370,13 +479,16 @@ void Tray::build_loads() {
     heading("Combinations", "a row each, factors in the cells");
     QStringList heads{"", "for"};
     for (const LoadCase& c : desk_->now().loads.cases) heads << QString::fromStdString(c.id);
-    heads << "kPa" << "%";
+    heads << "kPa"
+          << "%";
     combinations_ = table(int(heads.size()), heads, "combinations");
-    for (int c = 0; c < heads.size(); ++c) combinations_->horizontalHeader()->setSectionResizeMode(c, QHeaderView::ResizeToContents);
+    for (int c = 0; c < heads.size(); ++c)
+        combinations_->horizontalHeader()->setSectionResizeMode(c, QHeaderView::ResizeToContents);
     combinations_->horizontalHeader()->setMinimumSectionSize(22);
     refreshers_.push_back([this] { fill_combinations(); });
     connect(combinations_, &QTableWidget::cellClicked, this, [this](int r, int) {
-        if (desk_->now().loads.combinations && r < int(desk_->now().loads.combinations->size())) desk_->choose_combination((*desk_->now().loads.combinations)[size_t(r)].id);
+        if (desk_->now().loads.combinations && r < int(desk_->now().loads.combinations->size()))
+            desk_->choose_combination((*desk_->now().loads.combinations)[size_t(r)].id);
     });
     connect(combinations_, &QTableWidget::cellChanged, this, [this](int r, int column) {
         if (filling_ || !desk_->now().loads.combinations) return;
@@ -385,12 +497,17 @@ void Tray::build_loads() {
         const int n_cases = int(m.loads.cases.size());
         const QString text = combinations_->item(r, column)->text().trimmed();
         if (column == 0) {
-            if (text.isEmpty() || find_id(*m.loads.combinations, text.toStdString())) desk_->say("A combination needs a name of its own.", true), refresh();
-            else k.id = text.toStdString(), desk_->document()->apply("Name a combination", std::move(m));
+            if (text.isEmpty() || find_id(*m.loads.combinations, text.toStdString()))
+                desk_->say("A combination needs a name of its own.", true), refresh();
+            else
+                k.id = text.toStdString(), desk_->document()->apply("Name a combination", std::move(m));
         } else if (column == 1) {
-            static const std::map<QString, std::string> words{{"service", "service"}, {"strength", "strength"}, {"stability", "stability"}, {"trace", "trace"}};
-            if (auto it = words.find(text); it != words.end()) k.purpose = it->second, desk_->document()->apply("Set the purpose of a combination", std::move(m));
-            else desk_->say("A combination is for service, strength, stability or trace.", true), refresh();
+            static const std::map<QString, std::string> words{
+                {"service", "service"}, {"strength", "strength"}, {"stability", "stability"}, {"trace", "trace"}};
+            if (auto it = words.find(text); it != words.end())
+                k.purpose = it->second, desk_->document()->apply("Set the purpose of a combination", std::move(m));
+            else
+                desk_->say("A combination is for service, strength, stability or trace.", true), refresh();
         } else if (column < 2 + n_cases) {
             QString why;
             const auto v = text.isEmpty() ? std::optional(0.0) : read_number(text, Unit::none, &why);
@@ -399,8 +516,10 @@ void Tray::build_loads() {
                 return refresh();
             }
             const std::string id = m.loads.cases[size_t(column - 2)].id;
-            if (*v == 0) k.factors.erase(id);
-            else k.factors[id] = *v;
+            if (*v == 0)
+                k.factors.erase(id);
+            else
+                k.factors[id] = *v;
             desk_->document()->apply("Set a factor of " + QString::fromStdString(k.id), std::move(m));
         }
     });
@@ -450,7 +569,11 @@ void Tray::fill_combinations() {
             cell(t, r, 2 + c, it == k.factors.end() || it->second == 0 ? "" : plain(it->second), true);
         }
         const CombinationAnswer* a = desk_->answer() ? desk_->answer()->find(k.id) : nullptr;
-        cell(t, r, 2 + n, a && a->is_solved() ? look::number(a->max_pressure, 0) : a ? QString::fromUtf8(name_of(a->ending)) : "", false);
+        cell(t, r, 2 + n,
+             a && a->is_solved() ? look::number(a->max_pressure, 0)
+             : a                 ? QString::fromUtf8(name_of(a->ending))
+                                 : "",
+             false);
         cell(t, r, 3 + n, a && a->is_solved() ? look::number(100 * a->contact_ratio, 0) : "", false);
     }
     fit_height(t);
@@ -470,18 +593,50 @@ void Tray::build_columns() {
         };
     };
     const bool one = ids.size() == 1;
-    heading(one ? "Column " + QString::fromStdString(first) : QString("%1 columns").arg(ids.size()), one ? "" : "edited together");
+    heading(one ? "Column " + QString::fromStdString(first) : QString("%1 columns").arg(ids.size()),
+            one ? "" : "edited together");
     if (one) {
-        field("Position x", Unit::length, "column-x", "Move column " + QString::fromStdString(first), get([](const Column& c) { return c.at.x; }), [each](Model& m, std::optional<double> v) { each(m, [&](Column& c) { c.at.x = *v; }); });
-        field("Position y", Unit::length, "column-y", "Move column " + QString::fromStdString(first), get([](const Column& c) { return c.at.y; }), [each](Model& m, std::optional<double> v) { each(m, [&](Column& c) { c.at.y = *v; }); });
+        field("Position x", Unit::length, "column-x", "Move column " + QString::fromStdString(first),
+              get([](const Column& c) { return c.at.x; }),
+              [each](Model& m, std::optional<double> v) { each(m, [&](Column& c) { c.at.x = *v; }); });
+        field("Position y", Unit::length, "column-y", "Move column " + QString::fromStdString(first),
+              get([](const Column& c) { return c.at.y; }),
+              [each](Model& m, std::optional<double> v) { each(m, [&](Column& c) { c.at.y = *v; }); });
     }
-    choice("Shape", "column-shape", {"rectangle", "circle"}, {"rectangle", "circle"}, "Set the shape",
-           [first](const Model& m) { const Column* c = find_id(m.columns, first); return c ? c->shape : std::string(); },
-           [each](Model& m, const std::string& v) { each(m, [&](Column& c) { c.shape = v; if (v == "circle") c.size.resize(1); else if (c.size.size() < 2) c.size.push_back(c.size[0]); }); });
-    field("Size along x, or diameter", Unit::length, "column-size-x", "Set the footprint", get([](const Column& c) { return c.size[0]; }), [each](Model& m, std::optional<double> v) { each(m, [&](Column& c) { c.size[0] = *v; }); }, {0, 20, true, false, {}});
-    field("Size along y", Unit::length, "column-size-y", "Set the footprint", get([](const Column& c) { return c.size.back(); }), [each](Model& m, std::optional<double> v) { each(m, [&](Column& c) { if (c.size.size() > 1) c.size[1] = *v; }); }, {0, 20, true, false, {}});
-    field("Turned by", Unit::angle, "column-angle", "Turn the column", get([](const Column& c) { return c.angle; }), [each](Model& m, std::optional<double> v) { each(m, [&](Column& c) { c.angle = *v; }); }, {-360, 360, false, false, {}});
-    field("Pedestal height", Unit::length, "column-pedestal", "Set the pedestal", get([](const Column& c) { return c.pedestal_height; }), [each](Model& m, std::optional<double> v) { each(m, [&](Column& c) { c.pedestal_height = *v; }); }, {0, 50, false, false, {}});
+    choice(
+        "Shape", "column-shape", {"rectangle", "circle"}, {"rectangle", "circle"}, "Set the shape",
+        [first](const Model& m) {
+            const Column* c = find_id(m.columns, first);
+            return c ? c->shape : std::string();
+        },
+        [each](Model& m, const std::string& v) {
+            each(m, [&](Column& c) {
+                c.shape = v;
+                if (v == "circle")
+                    c.size.resize(1);
+                else if (c.size.size() < 2)
+                    c.size.push_back(c.size[0]);
+            });
+        });
+    field("Size along x, or diameter", Unit::length, "column-size-x", "Set the footprint",
+          get([](const Column& c) { return c.size[0]; }),
+          [each](Model& m, std::optional<double> v) { each(m, [&](Column& c) { c.size[0] = *v; }); },
+          {0, 20, true, false, {}});
+    field("Size along y", Unit::length, "column-size-y", "Set the footprint",
+          get([](const Column& c) { return c.size.back(); }),
+          [each](Model& m, std::optional<double> v) {
+              each(m, [&](Column& c) {
+                  if (c.size.size() > 1) c.size[1] = *v;
+              });
+          },
+          {0, 20, true, false, {}});
+    field("Turned by", Unit::angle, "column-angle", "Turn the column", get([](const Column& c) { return c.angle; }),
+          [each](Model& m, std::optional<double> v) { each(m, [&](Column& c) { c.angle = *v; }); },
+          {-360, 360, false, false, {}});
+    field("Pedestal height", Unit::length, "column-pedestal", "Set the pedestal",
+          get([](const Column& c) { return c.pedestal_height; }),
+          [each](Model& m, std::optional<double> v) { each(m, [&](Column& c) { c.pedestal_height = *v; }); },
+          {0, 50, false, false, {}});
     if (one) {
         heading("Loads", "kN, kN·m");
         column_loads_ = table(6, {"case", "N", "Mx", "My", "Hx", "Hy"}, "column-loads");
@@ -492,7 +647,9 @@ void Tray::build_columns() {
             if (filling_ || column == 0) return;
             QString why;
             const QString text = column_loads_->item(r, column)->text().trimmed();
-            const auto v = text.isEmpty() ? std::optional(0.0) : read_number(text, column <= 1 || column >= 4 ? Unit::force : Unit::moment, &why);
+            const auto v = text.isEmpty()
+                               ? std::optional(0.0)
+                               : read_number(text, column <= 1 || column >= 4 ? Unit::force : Unit::moment, &why);
             if (!v) {
                 desk_->say("The load is not taken: " + why + ".", true);
                 return refresh();
@@ -502,16 +659,24 @@ void Tray::build_columns() {
             (column == 1 ? l.N : column == 2 ? l.Mx : column == 3 ? l.My : column == 4 ? l.Hx : l.Hy) = *v;
             desk_->document()->apply("Load column " + QString::fromStdString(first), std::move(m));
         });
-        words("N presses down; moments turn about +x and +y by the right-hand rule; H acts at the top of the pedestal or slab.");
-        live([this, first] {
-            for (const Row& r : desk_->rows())
-                if (r.id == "punching" && r.item == first)
-                    return r.utilisation ? bold("Punching " + look::number(*r.utilisation, 2)) + " · " + QString::fromStdString(r.combination) : bold("Punching not checked") + " · " + QString::fromStdString(r.note);
-            return QString();
-        }, "column-punching");
+        words(
+            "N presses down; moments turn about +x and +y by the right-hand rule; H acts at the top of the pedestal or "
+            "slab.");
+        live(
+            [this, first] {
+                for (const Row& r : desk_->rows())
+                    if (r.id == "punching" && r.item == first)
+                        return r.utilisation ? bold("Punching " + look::number(*r.utilisation, 2)) + " · " +
+                                                   QString::fromStdString(r.combination)
+                                             : bold("Punching not checked") + " · " + QString::fromStdString(r.note);
+                return QString();
+            },
+            "column-punching");
     }
     button(one ? "Delete this column" : "Delete these columns", "delete-columns", [this, ids] {
-        desk_->document()->apply(ids.size() == 1 ? "Delete column " + QString::fromStdString(*ids.begin()) : QString("Delete %1 columns").arg(ids.size()), without_columns(desk_->now(), {ids.begin(), ids.end()}));
+        desk_->document()->apply(ids.size() == 1 ? "Delete column " + QString::fromStdString(*ids.begin())
+                                                 : QString("Delete %1 columns").arg(ids.size()),
+                                 without_columns(desk_->now(), {ids.begin(), ids.end()}));
     });
 }
 
@@ -521,7 +686,8 @@ void Tray::fill_column_loads() {
     column_loads_->setRowCount(int(m.loads.cases.size()));
     for (int r = 0; r < int(m.loads.cases.size()); ++r) {
         const ColumnLoad l = column_load(m, m.loads.cases[size_t(r)].id, *desk_->chosen.begin());
-        cell(column_loads_, r, 0, QString::fromStdString(m.loads.cases[size_t(r)].id), false, false)->setToolTip(QString::fromStdString(m.loads.cases[size_t(r)].title));
+        cell(column_loads_, r, 0, QString::fromStdString(m.loads.cases[size_t(r)].id), false, false)
+            ->setToolTip(QString::fromStdString(m.loads.cases[size_t(r)].title));
         int c = 1;
         for (double v : {l.N, l.Mx, l.My, l.Hx, l.Hy}) cell(column_loads_, r, c++, v == 0 ? "0" : plain(v), true);
     }
@@ -530,41 +696,74 @@ void Tray::fill_column_loads() {
 
 void Tray::build_contact() {
     heading("Contact");
-    live([this] {
-        const CombinationAnswer* c = desk_->combination();
-        if (!c) return QString("No answer yet.");
-        QString head = bold(QString::fromStdString(c->combination.id)) + (c->combination.title.empty() ? "" : " · " + QString::fromStdString(c->combination.title)) + " · " + QString::fromStdString(c->combination.purpose);
-        if (!c->is_solved()) return head + "<br>" + bold(QString::fromUtf8(name_of(c->ending))) + ": " + QString::fromStdString(c->explanation).toHtmlEscaped();
-        auto line = [](const QString& name, const QString& value) { return "<tr><td style='padding-right:14px'>" + name + "</td><td align='right'>" + value + "</td></tr>"; };
-        double most = -1e300, least = 1e300;
-        for (int i = 0; i < int(desk_->answer()->mesh.nodes.size()); ++i) most = std::max(most, c->settlement(i)), least = std::min(least, c->settlement(i));
-        return head + "<table cellspacing='0' cellpadding='2'>" + line("largest pressure", look::with_unit(c->max_pressure, "kPa")) + line("smallest pressure", look::with_unit(c->min_pressure, "kPa")) +
-               line("base in contact", look::number(100 * c->contact_ratio, 1) + " %") + line("largest settlement", look::with_unit(1000 * most, "mm")) + line("smallest settlement", look::with_unit(1000 * least, "mm")) +
-               line("all loads, down", look::with_unit(c->applied.Fz, "kN")) + line("ground, up", look::with_unit(c->ground_reaction.Fz, "kN")) +
-               line("they land at", c->applied.Fz > 0 ? QString("%1, %2 m").arg(look::number(c->applied.landing().x, 2), look::number(c->applied.landing().y, 2)) : "–") +
-               line("equilibrium error", c->equilibrium_error < 1e-15 ? "below 1e-15" : QString::number(c->equilibrium_error, 'e', 1)) + "</table>";
-    }, "contact-facts");
+    live(
+        [this] {
+            const CombinationAnswer* c = desk_->combination();
+            if (!c) return QString("No answer yet.");
+            QString head = bold(QString::fromStdString(c->combination.id)) +
+                           (c->combination.title.empty() ? "" : " · " + QString::fromStdString(c->combination.title)) +
+                           " · " + QString::fromStdString(c->combination.purpose);
+            if (!c->is_solved())
+                return head + "<br>" + bold(QString::fromUtf8(name_of(c->ending))) + ": " +
+                       QString::fromStdString(c->explanation).toHtmlEscaped();
+            auto line = [](const QString& name, const QString& value) {
+                return "<tr><td style='padding-right:14px'>" + name + "</td><td align='right'>" + value + "</td></tr>";
+            };
+            double most = -1e300, least = 1e300;
+            for (int i = 0; i < int(desk_->answer()->mesh.nodes.size()); ++i)
+                most = std::max(most, c->settlement(i)), least = std::min(least, c->settlement(i));
+            return head + "<table cellspacing='0' cellpadding='2'>" +
+                   line("largest pressure", look::with_unit(c->max_pressure, "kPa")) +
+                   line("smallest pressure", look::with_unit(c->min_pressure, "kPa")) +
+                   line("base in contact", look::number(100 * c->contact_ratio, 1) + " %") +
+                   line("largest settlement", look::with_unit(1000 * most, "mm")) +
+                   line("smallest settlement", look::with_unit(1000 * least, "mm")) +
+                   line("all loads, down", look::with_unit(c->applied.Fz, "kN")) +
+                   line("ground, up", look::with_unit(c->ground_reaction.Fz, "kN")) +
+                   line("they land at", c->applied.Fz > 0 ? QString("%1, %2 m")
+                                                                .arg(look::number(c->applied.landing().x, 2),
+                                                                     look::number(c->applied.landing().y, 2))
+                                                          : "–") +
+                   line("equilibrium error",
+                        c->equilibrium_error < 1e-15 ? "below 1e-15" : QString::number(c->equilibrium_error, 'e', 1)) +
+                   "</table>";
+        },
+        "contact-facts");
     words("Drag a rim or a corner of the slab: the pressures follow.");
 }
 
 void Tray::build_shear() {
     heading("Punching", QString::fromStdString(desk_->now().settings.design_code));
-    live([this] {
-        QString t = "<table cellspacing='0' cellpadding='2'><tr><td></td><td align='right'>use&nbsp;</td><td align='right'>V&nbsp;</td><td align='right'>relief&nbsp;</td><td align='right'>β</td></tr>";
-        const Answer* a = desk_->answer().get();
-        for (const Row& r : desk_->rows()) {
-            if (r.id != "punching") continue;
-            const PunchingAnswer* p = nullptr;
-            if (a)
-                for (const PunchingAnswer& q : a->punching)
-                    if (q.id == r.item) p = &q;
-            t += "<tr><td style='padding-right:10px'>" + QString::fromStdString(r.item) + "</td><td align='right'>" + (r.utilisation ? (r.status == Status::over ? bold(look::number(*r.utilisation, 2)) : look::number(*r.utilisation, 2)) : bold("not checked")) + "&nbsp;&nbsp;</td>";
-            if (p) t += "<td align='right'>" + look::number(p->V, 0) + "&nbsp;&nbsp;</td><td align='right'>" + look::number(p->relief, 0) + "&nbsp;&nbsp;</td><td align='right'>" + (p->beta ? look::number(*p->beta, 2) : "–") + "</td>";
-            t += "</tr>";
-        }
-        return t + "</table>";
-    }, "punching-table");
-    words("V comes down the column, relief pushes back inside the perimeter, both kN. The outlines in the plan are the governing perimeters.");
+    live(
+        [this] {
+            QString t =
+                "<table cellspacing='0' cellpadding='2'><tr><td></td><td align='right'>use&nbsp;</td><td "
+                "align='right'>V&nbsp;</td><td align='right'>relief&nbsp;</td><td align='right'>β</td></tr>";
+            const Answer* a = desk_->answer().get();
+            for (const Row& r : desk_->rows()) {
+                if (r.id != "punching") continue;
+                const PunchingAnswer* p = nullptr;
+                if (a)
+                    for (const PunchingAnswer& q : a->punching)
+                        if (q.id == r.item) p = &q;
+                t += "<tr><td style='padding-right:10px'>" + QString::fromStdString(r.item) +
+                     "</td><td align='right'>" +
+                     (r.utilisation ? (r.status == Status::over ? bold(look::number(*r.utilisation, 2))
+                                                                : look::number(*r.utilisation, 2))
+                                    : bold("not checked")) +
+                     "&nbsp;&nbsp;</td>";
+                if (p)
+                    t += "<td align='right'>" + look::number(p->V, 0) + "&nbsp;&nbsp;</td><td align='right'>" +
+                         look::number(p->relief, 0) + "&nbsp;&nbsp;</td><td align='right'>" +
+                         (p->beta ? look::number(*p->beta, 2) : "–") + "</td>";
+                t += "</tr>";
+            }
+            return t + "</table>";
+        },
+        "punching-table");
+    words(
+        "V comes down the column, relief pushes back inside the perimeter, both kN. The outlines in the plan are the "
+        "governing perimeters.");
 }
 
 void Tray::build_steel() {
@@ -572,31 +771,42 @@ void Tray::build_steel() {
     words("Left empty, the least that passes is chosen from the sizes and spacings. mm.");
     for (Face f : {Face::bottom, Face::top})
         for (Direction d : {Direction::x, Direction::y}) {
-            const QString name = QString("%1-%2").arg(name_of(f), name_of(d)), shown = QString("%1 %2").arg(f == Face::top ? "Top" : "Bottom", name_of(d));
-            live([this, f, d, shown] {
-                const Answer* a = desk_->answer().get();
-                if (!a || a->coarse) return bold(shown);
-                const ChosenBars& b = a->steel.base(f, d);
-                if (b.diameter <= 0) return bold(shown);
-                return bold(shown) + QString(" · ϕ%1 at %2 · %3 mm²/m · %4").arg(look::number(b.diameter, 0), look::number(b.spacing, 0), look::number(b.area(), 0), b.chosen ? (b.fits ? "chosen" : "<b>nothing fits</b>") : "yours");
-            }, qPrintable("bars-" + name));
+            const QString name = QString("%1-%2").arg(name_of(f), name_of(d)),
+                          shown = QString("%1 %2").arg(f == Face::top ? "Top" : "Bottom", name_of(d));
+            live(
+                [this, f, d, shown] {
+                    const Answer* a = desk_->answer().get();
+                    if (!a || a->coarse) return bold(shown);
+                    const ChosenBars& b = a->steel.base(f, d);
+                    if (b.diameter <= 0) return bold(shown);
+                    return bold(shown) + QString(" · ϕ%1 at %2 · %3 mm²/m · %4")
+                                             .arg(look::number(b.diameter, 0), look::number(b.spacing, 0),
+                                                  look::number(b.area(), 0),
+                                                  b.chosen ? (b.fits ? "chosen" : "<b>nothing fits</b>") : "yours");
+                },
+                qPrintable("bars-" + name));
             auto* pair = new QHBoxLayout;
             pair->setSpacing(10);
             for (bool size : {true, false}) {
-                Field* one = field(size ? "ϕ" : "at", Unit::millimetres, (size ? "bar-" : "spacing-") + name, "Set bars " + shown.toLower(),
-                      [f, d, size](const Model& m) { return size ? m.steel.base(f, d).diameter : m.steel.base(f, d).spacing; },
-                      [this, f, d, size](Model& m, std::optional<double> v) {
-                          Bars& b = m.steel.base(f, d);
-                          if (!v) {
-                              b = {};
-                              return;
-                          }
-                          (size ? b.diameter : b.spacing) = v;
-                          // the other of the two starts from what was chosen
-                          const ChosenBars c = desk_->answer() ? desk_->answer()->steel.base(f, d) : ChosenBars{};
-                          if (!b.diameter) b.diameter = c.diameter > 0 ? c.diameter : 16;
-                          if (!b.spacing) b.spacing = c.spacing > 0 ? c.spacing : 200;
-                      }, {0, 1000, true, true, {}});
+                Field* one = field(
+                    size ? "ϕ" : "at", Unit::millimetres, (size ? "bar-" : "spacing-") + name,
+                    "Set bars " + shown.toLower(),
+                    [f, d, size](const Model& m) {
+                        return size ? m.steel.base(f, d).diameter : m.steel.base(f, d).spacing;
+                    },
+                    [this, f, d, size](Model& m, std::optional<double> v) {
+                        Bars& b = m.steel.base(f, d);
+                        if (!v) {
+                            b = {};
+                            return;
+                        }
+                        (size ? b.diameter : b.spacing) = v;
+                        // the other of the two starts from what was chosen
+                        const ChosenBars c = desk_->answer() ? desk_->answer()->steel.base(f, d) : ChosenBars{};
+                        if (!b.diameter) b.diameter = c.diameter > 0 ? c.diameter : 16;
+                        if (!b.spacing) b.spacing = c.spacing > 0 ? c.spacing : 200;
+                    },
+                    {0, 1000, true, true, {}});
                 one->make_short();
                 box_->removeWidget(one);
                 pair->addWidget(one);
@@ -605,13 +815,23 @@ void Tray::build_steel() {
             box_->addLayout(pair);
         }
     heading("Cover", "mm");
-    field("Top", Unit::millimetres, "cover-top", "Set the top cover", [](const Model& m) { return std::optional(m.steel.cover_top); }, [](Model& m, std::optional<double> v) { m.steel.cover_top = *v, m.steel.keys["cover_top"] = ""; }, {0, 300, false, false, owned(&Model::steel, "cover_top")});
-    field("Bottom", Unit::millimetres, "cover-bottom", "Set the bottom cover", [](const Model& m) { return std::optional(m.steel.cover_bottom); }, [](Model& m, std::optional<double> v) { m.steel.cover_bottom = *v, m.steel.keys["cover_bottom"] = ""; }, {0, 300, false, false, owned(&Model::steel, "cover_bottom")});
+    field(
+        "Top", Unit::millimetres, "cover-top", "Set the top cover",
+        [](const Model& m) { return std::optional(m.steel.cover_top); },
+        [](Model& m, std::optional<double> v) { m.steel.cover_top = *v, m.steel.keys["cover_top"] = ""; },
+        {0, 300, false, false, owned(&Model::steel, "cover_top")});
+    field(
+        "Bottom", Unit::millimetres, "cover-bottom", "Set the bottom cover",
+        [](const Model& m) { return std::optional(m.steel.cover_bottom); },
+        [](Model& m, std::optional<double> v) { m.steel.cover_bottom = *v, m.steel.keys["cover_bottom"] = ""; },
+        {0, 300, false, false, owned(&Model::steel, "cover_bottom")});
 }
 
 void Tray::build_sheets() {
     heading("Sheets");
-    words("Drawings and the calculation document are not built yet. The results file of the command line carries every number: mossbed-cli solve MODEL --out FILE.");
+    words(
+        "Drawings and the calculation document are not built yet. The results file of the command line carries every "
+        "number: mossbed-cli solve MODEL --out FILE.");
 }
 
 }  // namespace mossbed

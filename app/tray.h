@@ -27,14 +27,17 @@ class Tray : public QScrollArea {
   private:
     using Get = std::function<std::optional<double>(const Model&)>;
     using Put = std::function<void(Model&, std::optional<double>)>;
-    void rebuild();   // other thing in hand
-    void refresh();   // same thing, other numbers
+    void rebuild();  // other thing in hand
+    void refresh();  // same thing, other numbers
     void heading(const QString& text, const QString& right = {});
     void words(const QString& text, const char* name = nullptr, bool fault = false);
-    Field* field(const QString& label, Unit unit, const QString& name, const QString& deed, Get get, Put put, FieldOptions o = {});
-    void choice(const QString& label, const QString& name, const QStringList& shown, const std::vector<std::string>& values, const QString& deed,
+    Field* field(const QString& label, Unit unit, const QString& name, const QString& deed, Get get, Put put,
+                 FieldOptions o = {});
+    void choice(const QString& label, const QString& name, const QStringList& shown,
+                const std::vector<std::string>& values, const QString& deed,
                 std::function<std::string(const Model&)> get, std::function<void(Model&, const std::string&)> put);
-    void tick(const QString& label, const QString& name, const QString& deed, std::function<bool(const Model&)> get, std::function<void(Model&, bool)> put);
+    void tick(const QString& label, const QString& name, const QString& deed, std::function<bool(const Model&)> get,
+              std::function<void(Model&, bool)> put);
     void button(const QString& text, const QString& name, std::function<void()> deed);
     QTableWidget* table(int columns, const QStringList& heads, const QString& name);
     void live(std::function<QString()> text, const char* name);  // a line that follows the answer

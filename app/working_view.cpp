@@ -65,7 +65,8 @@ void WorkingView::fill() {
         note_->setText("The model changed and no longer asks for it.");
         return;
     }
-    title_->setText(QString::fromStdString(row->title) + (row->utilisation ? "   " + look::number(*row->utilisation, 2) : ""));
+    title_->setText(QString::fromStdString(row->title) +
+                    (row->utilisation ? "   " + look::number(*row->utilisation, 2) : ""));
     QStringList note;
     if (!row->clause.empty()) note << QString::fromStdString(row->clause);
     if (!row->combination.empty()) note << "combination " + QString::fromStdString(row->combination);
@@ -75,7 +76,9 @@ void WorkingView::fill() {
         lines_->insertRow(n);
         const QString unit = QString::fromStdString(l.unit);
         const double a = std::abs(l.value);
-        const QString value = unit.isEmpty() ? look::number(l.value, a != 0 && a < 0.02 ? 5 : 3) : unit == "MPa" || unit == "m" ? look::number(l.value, unit == "m" ? 2 : 3) : look::quantity(l.value, unit);
+        const QString value = unit.isEmpty()                 ? look::number(l.value, a != 0 && a < 0.02 ? 5 : 3)
+                              : unit == "MPa" || unit == "m" ? look::number(l.value, unit == "m" ? 2 : 3)
+                                                             : look::quantity(l.value, unit);
         int column = 0;
         for (const QString& text : {QString::fromStdString(l.text), QString::fromStdString(l.formula), value, unit}) {
             auto* item = new QTableWidgetItem(text);

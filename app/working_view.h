@@ -1,4 +1,5 @@
-// The Working: how a number of the Ledger came about, line by line with numbers and clause. Lies over the plan; Esc closes.
+// The Working: how a number of the Ledger came about, line by line with numbers and clause. Lies over the plan; Esc
+// closes.
 #pragma once
 #include <QFrame>
 #include <QLabel>

@@ -14,7 +14,9 @@ using namespace mossbed;
 
 namespace {
 
-void tell(const Problem& p) { fmt::print(stderr, "{}{}\n", p.severity == Severity::warning ? "warning: " : "", p.sentence()); }
+void tell(const Problem& p) {
+    fmt::print(stderr, "{}{}\n", p.severity == Severity::warning ? "warning: " : "", p.sentence());
+}
 
 // The model and its text, or nothing after the faults were told.
 std::optional<std::pair<Model, std::string>> read(const std::string& path) {
@@ -75,27 +77,35 @@ int run_check(const std::string& model, const std::string& json) {
     if (!a) return 2;
     fmt::print("{}\n\nLoads by case (kN down; kN·m about the origin)\n", a->model->title);
     for (const CaseTotal& c : a->cases)
-        fmt::print("  {:<12} Fz {:>10.1f}   Mx {:>11.1f}   My {:>11.1f}{}{}\n", c.id, c.on_slab.Fz, c.on_slab.Mx, c.on_slab.My,
-                   c.self_weight > 0 ? fmt::format("   self-weight {:.1f}", c.self_weight) : "", c.uplift > 0 ? fmt::format("   water up {:.1f}", c.uplift) : "");
+        fmt::print("  {:<12} Fz {:>10.1f}   Mx {:>11.1f}   My {:>11.1f}{}{}\n", c.id, c.on_slab.Fz, c.on_slab.Mx,
+                   c.on_slab.My, c.self_weight > 0 ? fmt::format("   self-weight {:.1f}", c.self_weight) : "",
+                   c.uplift > 0 ? fmt::format("   water up {:.1f}", c.uplift) : "");
     fmt::print("\nCombinations\n");
     for (const CombinationAnswer& c : a->combinations)
         if (c.is_solved())
-            fmt::print("  {:<12} {:<9} {:>5.0f} kPa largest, {:>3.0f} % in contact, equilibrium error {:.1e}\n", c.combination.id, c.combination.purpose, c.max_pressure,
-                       100 * c.contact_ratio, c.equilibrium_error);
+            fmt::print("  {:<12} {:<9} {:>5.0f} kPa largest, {:>3.0f} % in contact, equilibrium error {:.1e}\n",
+                       c.combination.id, c.combination.purpose, c.max_pressure, 100 * c.contact_ratio,
+                       c.equilibrium_error);
         else
-            fmt::print("  {:<12} {:<9} {}: {}\n", c.combination.id, c.combination.purpose, name_of(c.ending), c.explanation);
+            fmt::print("  {:<12} {:<9} {}: {}\n", c.combination.id, c.combination.purpose, name_of(c.ending),
+                       c.explanation);
     fmt::print("\nChecks, worst first\n");
     bool over = false;
     for (const Row& r : a->checks) {
         over |= r.status == Status::over;
         std::string numbers;
-        if (r.value && r.limit) numbers = fmt::format("{} / {} {}", amount(*r.value, r.unit), amount(*r.limit, r.unit), r.unit);
-        else if (r.value) numbers = fmt::format("{} {}", amount(*r.value, r.unit), r.unit);
-        fmt::print("  {:<11} {:>6}  {:<30} {:<24} {:<8} {}\n", name_of(r.status), r.utilisation ? fmt::format("{:.2f}", *r.utilisation) : "", r.title, numbers,
-                   r.combination, r.note);
+        if (r.value && r.limit)
+            numbers = fmt::format("{} / {} {}", amount(*r.value, r.unit), amount(*r.limit, r.unit), r.unit);
+        else if (r.value)
+            numbers = fmt::format("{} {}", amount(*r.value, r.unit), r.unit);
+        fmt::print("  {:<11} {:>6}  {:<30} {:<24} {:<8} {}\n", name_of(r.status),
+                   r.utilisation ? fmt::format("{:.2f}", *r.utilisation) : "", r.title, numbers, r.combination, r.note);
     }
-    fmt::print("\nMesh: {} nodes, {} cells, {:.0f} % quadrilaterals, smallest angle {:.0f}°, worst aspect {:.1f}. Solved in {:.2f} s.\n", a->quality.nodes,
-               a->quality.elements, 100 * a->quality.quad_share, a->quality.smallest_angle, a->quality.worst_aspect, a->seconds);
+    fmt::print(
+        "\nMesh: {} nodes, {} cells, {:.0f} % quadrilaterals, smallest angle {:.0f}°, worst aspect {:.1f}. Solved in "
+        "{:.2f} s.\n",
+        a->quality.nodes, a->quality.elements, 100 * a->quality.quad_share, a->quality.smallest_angle,
+        a->quality.worst_aspect, a->seconds);
     if (!json.empty()) {
         try {
             save_text(write_checks(*a), json);
@@ -116,14 +126,18 @@ int main(int argc, char** argv) {
     SolveOptions options;
     int code = 0;
 
-    auto* s = app.add_subcommand("solve", "Mesh and solve MODEL and write the results file. Exit 0 when it was read and meshed, else 2.");
+    auto* s = app.add_subcommand(
+        "solve", "Mesh and solve MODEL and write the results file. Exit 0 when it was read and meshed, else 2.");
     s->add_option("MODEL", model, "a .mossbed file")->required();
     s->add_option("--out", out, "results file to write")->required();
     s->add_option("--combination", options.combinations, "solve this combination only (may be given again)");
-    s->add_option("--mesh-size", options.mesh_size, "element size in m instead of the model's")->check(CLI::PositiveNumber);
+    s->add_option("--mesh-size", options.mesh_size, "element size in m instead of the model's")
+        ->check(CLI::PositiveNumber);
     s->callback([&] { code = run_solve(model, out, options); });
 
-    auto* c = app.add_subcommand("check", "Solve MODEL and print its ledger. Exit 0: all pass; 1: something is over its limit or has no equilibrium; 2: it cannot be read or meshed.");
+    auto* c = app.add_subcommand("check",
+                                 "Solve MODEL and print its ledger. Exit 0: all pass; 1: something is over its limit "
+                                 "or has no equilibrium; 2: it cannot be read or meshed.");
     c->add_option("MODEL", model, "a .mossbed file")->required();
     c->add_option("--json", json, "also write the checks to this file");
     c->callback([&] { code = run_check(model, json); });

@@ -6,7 +6,9 @@
 
 namespace mossbed {
 
-std::pair<double, double> cut_span(const CutScene&, const QRectF& area) { return {area.left() + 46, area.right() - 62}; }
+std::pair<double, double> cut_span(const CutScene&, const QRectF& area) {
+    return {area.left() + 46, area.right() - 62};
+}
 
 namespace {
 
@@ -65,7 +67,8 @@ std::vector<int> peaks(const std::vector<double>& v, const std::vector<char>& on
     std::sort(order.begin(), order.end(), [&](int a, int b) { return v[a] > v[b]; });
     for (int i : order) {
         if (out.size() >= 5) break;
-        if (std::all_of(out.begin(), out.end(), [&](int j) { return std::abs(i - j) * pixels_per_sample > 100; })) out.push_back(i);
+        if (std::all_of(out.begin(), out.end(), [&](int j) { return std::abs(i - j) * pixels_per_sample > 100; }))
+            out.push_back(i);
     }
     return out;
 }
@@ -110,12 +113,14 @@ CutSamples draw_cut(QPainter& p, const CutScene& s, const QRectF& area) {
         p.fillPath(soil, QColor(0xEF, 0xE8, 0xD4));
         p.setPen(QPen(QColor(0xDD, 0xD2, 0xB6), 0.8));
         for (double yy = std::max(y_ground, bottom) + 9; yy < area.bottom(); yy += 11)
-            for (double xx = area.left() + (int(yy) % 2) * 14; xx < area.right(); xx += 34) p.drawLine(QPointF(xx, yy), QPointF(xx + 12, yy));
+            for (double xx = area.left() + (int(yy) % 2) * 14; xx < area.right(); xx += 34)
+                p.drawLine(QPointF(xx, yy), QPointF(xx + 12, yy));
         // the excavation over the slab
         double from = 1e300, to = -1e300;
         for (size_t i = 0; i < c.t.size(); ++i)
             if (c.on[i]) from = std::min(from, c.t[i]), to = std::max(to, c.t[i]);
-        if (from < to && y_ground < top) p.fillRect(QRectF(x(from) - 8, area.top(), (to - from) * scale + 16, bottom - area.top()), look::sheet);
+        if (from < to && y_ground < top)
+            p.fillRect(QRectF(x(from) - 8, area.top(), (to - from) * scale + 16, bottom - area.top()), look::sheet);
         p.setPen(QPen(QColor(0xA8, 0x98, 0x6E), 1.2));
         if (from < to) {
             p.drawLine(QPointF(area.left(), y_ground), QPointF(x(from) - 8, y_ground));
@@ -131,7 +136,8 @@ CutSamples draw_cut(QPainter& p, const CutScene& s, const QRectF& area) {
                 }
                 p.setFont(look::font(look::Size::small));
                 p.setPen(look::water);
-                p.drawText(QRectF(area.left() + 4, yw + 2, 60, 14), Qt::AlignLeft, QString("%1").arg(look::number(*m.ground.water_level, 2)));
+                p.drawText(QRectF(area.left() + 4, yw + 2, 60, 14), Qt::AlignLeft,
+                           QString("%1").arg(look::number(*m.ground.water_level, 2)));
             }
         }
     }
@@ -158,12 +164,15 @@ CutSamples draw_cut(QPainter& p, const CutScene& s, const QRectF& area) {
             p.drawPolygon(shape);
             p.setPen(QPen(QColor(0x4F, 0x7F, 0x8C), 0.8));
             const int every = std::max(1, int(std::lround(15 / px)));
-            for (int i = i0; i <= i1; i += every) p.drawLine(QPointF(x(c.t[i]), base(i)), QPointF(x(c.t[i]), base(i) + f * c.pressure[i]));
+            for (int i = i0; i <= i1; i += every)
+                p.drawLine(QPointF(x(c.t[i]), base(i)), QPointF(x(c.t[i]), base(i) + f * c.pressure[i]));
             p.setPen(QPen(QColor(0x1F, 0x42, 0x54), 1.5));
             p.setBrush(Qt::NoBrush);
             p.drawPolyline(curve);
         }
-        for (int i : peaks(c.pressure, c.on, px)) value_label(p, {x(c.t[i]), y(underside_at(m, s.line[0] + c.t[i] * u)) + f * c.pressure[i] + 12}, look::number(c.pressure[i], 0), QColor(0x1F, 0x42, 0x54));
+        for (int i : peaks(c.pressure, c.on, px))
+            value_label(p, {x(c.t[i]), y(underside_at(m, s.line[0] + c.t[i] * u)) + f * c.pressure[i] + 12},
+                        look::number(c.pressure[i], 0), QColor(0x1F, 0x42, 0x54));
         p.setPen(QColor(0x1F, 0x42, 0x54));
         p.drawText(QRectF(x1 + 6, bottom + 3, 58, 14), Qt::AlignLeft, "kPa");
     }
@@ -189,12 +198,16 @@ CutSamples draw_cut(QPainter& p, const CutScene& s, const QRectF& area) {
             p.setPen(QPen(look::moss, 2.6));
             p.setBrush(Qt::NoBrush);
             p.drawPolyline(curve);
-            value_label(p, {x(c.t[i0]) + 14, yy(c.settlement[i0]) - 6}, look::quantity(c.settlement[i0], "mm"), look::moss);
-            value_label(p, {x(c.t[i1]) - 14, yy(c.settlement[i1]) - 6}, look::quantity(c.settlement[i1], "mm"), look::moss);
+            value_label(p, {x(c.t[i0]) + 14, yy(c.settlement[i0]) - 6}, look::quantity(c.settlement[i0], "mm"),
+                        look::moss);
+            value_label(p, {x(c.t[i1]) - 14, yy(c.settlement[i1]) - 6}, look::quantity(c.settlement[i1], "mm"),
+                        look::moss);
             int worst = i0;
             for (int i = i0; i <= i1; ++i)
                 if (c.settlement[i] > c.settlement[worst]) worst = i;
-            if ((worst - i0) * px > 60 && (i1 - worst) * px > 60) value_label(p, {x(c.t[worst]), yy(c.settlement[worst]) + 14}, look::with_unit(c.settlement[worst], "mm"), look::moss);
+            if ((worst - i0) * px > 60 && (i1 - worst) * px > 60)
+                value_label(p, {x(c.t[worst]), yy(c.settlement[worst]) + 14},
+                            look::with_unit(c.settlement[worst], "mm"), look::moss);
         }
     }
 
@@ -225,7 +238,8 @@ CutSamples draw_cut(QPainter& p, const CutScene& s, const QRectF& area) {
     for (const Column& k : m.columns) {
         const double t = dot(k.at - s.line[0], u), off = std::abs(cross(u, k.at - s.line[0]));
         const double half = box_of(footprint(k)).width() / 2;
-        if (t > 0 && t < L && off < half + reach) stub(t - half, t + half, m.slab.top_level, rise, QString::fromStdString(k.id));
+        if (t > 0 && t < L && off < half + reach)
+            stub(t - half, t + half, m.slab.top_level, rise, QString::fromStdString(k.id));
     }
     for (const Wall& w : m.walls)
         for (size_t i = 0; i + 1 < w.path.size(); ++i)
@@ -246,7 +260,9 @@ CutSamples draw_cut(QPainter& p, const CutScene& s, const QRectF& area) {
             p.drawPolyline(curve);
         }
         for (int i : peaks(c.moment, c.on, px))
-            if (c.moment[i] > 0.15 * size) value_label(p, {x(c.t[i]), mid + f * c.moment[i] + 12}, look::number(c.moment[i], 0), QColor(0x8A, 0x52, 0x17));
+            if (c.moment[i] > 0.15 * size)
+                value_label(p, {x(c.t[i]), mid + f * c.moment[i] + 12}, look::number(c.moment[i], 0),
+                            QColor(0x8A, 0x52, 0x17));
         p.setPen(QColor(0x8A, 0x52, 0x17));
         p.drawText(QRectF(x1 + 6, mid - 20, 58, 14), Qt::AlignLeft, "kN·m/m");
     }

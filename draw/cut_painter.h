@@ -16,10 +16,10 @@ struct CutScene {
 
 // Samples along the cut, of what the answer has there.
 struct CutSamples {
-    std::vector<double> t;  // m along the line
-    std::vector<char> on;   // on the slab
+    std::vector<double> t;                             // m along the line
+    std::vector<char> on;                              // on the slab
     std::vector<double> pressure, settlement, moment;  // kPa, mm, kN·m/m (carried along the line)
-    double settlement_factor = 0;  // how much it is exaggerated as drawn
+    double settlement_factor = 0;                      // how much it is exaggerated as drawn
 };
 
 CutSamples draw_cut(QPainter& p, const CutScene& scene, const QRectF& area);

@@ -10,14 +10,17 @@ QColor mix(const std::vector<QColor>& stops, double t) {
     const size_t i = std::min(stops.size() - 2, size_t(t));
     const double f = t - double(i);
     auto lerp = [f](int a, int b) { return int(std::lround(a + f * (b - a))); };
-    return {lerp(stops[i].red(), stops[i + 1].red()), lerp(stops[i].green(), stops[i + 1].green()), lerp(stops[i].blue(), stops[i + 1].blue())};
+    return {lerp(stops[i].red(), stops[i + 1].red()), lerp(stops[i].green(), stops[i + 1].green()),
+            lerp(stops[i].blue(), stops[i + 1].blue())};
 }
 QString family = "DejaVu Sans Condensed";
 }  // namespace
 
 QColor colour_at(Scale scale, double t) {
-    static const std::vector<QColor> settled{{0xF1, 0xEA, 0xD2}, {0xB7, 0xB2, 0x6B}, {0x6D, 0x7F, 0x3F}, {0x33, 0x45, 0x2B}};
-    static const std::vector<QColor> pressure{{0xEE, 0xF0, 0xEA}, {0x9D, 0xB7, 0xB7}, {0x4F, 0x7F, 0x8C}, {0x1F, 0x42, 0x54}};
+    static const std::vector<QColor> settled{
+        {0xF1, 0xEA, 0xD2}, {0xB7, 0xB2, 0x6B}, {0x6D, 0x7F, 0x3F}, {0x33, 0x45, 0x2B}};
+    static const std::vector<QColor> pressure{
+        {0xEE, 0xF0, 0xEA}, {0x9D, 0xB7, 0xB7}, {0x4F, 0x7F, 0x8C}, {0x1F, 0x42, 0x54}};
     static const std::vector<QColor> moment{{0x2F, 0x5D, 0x73}, {0xF3, 0xEF, 0xE3}, {0xB5, 0x74, 0x2A}};
     return mix(scale == Scale::settled ? settled : scale == Scale::pressure ? pressure : moment, t);
 }
@@ -27,7 +30,8 @@ QColor colour_of_use(double use, bool over) { return over ? rust : use >= 0.9 ? 
 void load_fonts() {
     for (const char* file : {":/fonts/DejaVuSansCondensed.ttf", ":/fonts/DejaVuSansCondensed-Bold.ttf"}) {
         const int id = QFontDatabase::addApplicationFont(file);
-        if (id >= 0 && !QFontDatabase::applicationFontFamilies(id).isEmpty()) family = QFontDatabase::applicationFontFamilies(id).first();
+        if (id >= 0 && !QFontDatabase::applicationFontFamilies(id).isEmpty())
+            family = QFontDatabase::applicationFontFamilies(id).first();
     }
 }
 
@@ -50,7 +54,8 @@ QString number(double v, int decimals) {
 }
 
 QString quantity(double v, const QString& unit) {
-    if (unit == "kPa" || unit == "kN" || unit == "mm²" || unit == "mm²/m" || unit == "kN·m") return number(v, std::abs(v) < 9.95 && v != 0 ? 1 : 0);
+    if (unit == "kPa" || unit == "kN" || unit == "mm²" || unit == "mm²/m" || unit == "kN·m")
+        return number(v, std::abs(v) < 9.95 && v != 0 ? 1 : 0);
     if (unit == "kN·m/m" || unit == "kN/m") return number(v, std::abs(v) < 9.95 && v != 0 ? 1 : 0);
     if (unit == "mm") return number(v, std::abs(v) < 99.95 ? 1 : 0);
     if (unit == "kN/m³") return number(v, 0);
@@ -58,6 +63,8 @@ QString quantity(double v, const QString& unit) {
     return number(v, 2);
 }
 
-QString with_unit(double v, const QString& unit) { return unit.isEmpty() ? quantity(v, unit) : quantity(v, unit) + QChar(0x2009) + unit; }
+QString with_unit(double v, const QString& unit) {
+    return unit.isEmpty() ? quantity(v, unit) : quantity(v, unit) + QChar(0x2009) + unit;
+}
 
 }  // namespace mossbed::look

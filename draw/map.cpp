@@ -40,12 +40,23 @@ FieldMap make_map(const Answer& a, const CombinationAnswer& c, Quantity q) {
             const int node = a.mesh.elements[e][k];
             double v = 0;
             switch (q) {
-                case Quantity::settlement: v = 1000 * c.settlement(node); break;
-                case Quantity::pressure: v = c.pressure[node]; break;
-                case Quantity::mx: v = c.forces[5 * long(a.slots.of_corner[e][k])]; break;
-                case Quantity::my: v = c.forces[5 * long(a.slots.of_corner[e][k]) + 1]; break;
-                case Quantity::mxy: v = c.forces[5 * long(a.slots.of_corner[e][k]) + 2]; break;
-                case Quantity::none: break;
+                case Quantity::settlement:
+                    v = 1000 * c.settlement(node);
+                    break;
+                case Quantity::pressure:
+                    v = c.pressure[node];
+                    break;
+                case Quantity::mx:
+                    v = c.forces[5 * long(a.slots.of_corner[e][k])];
+                    break;
+                case Quantity::my:
+                    v = c.forces[5 * long(a.slots.of_corner[e][k]) + 1];
+                    break;
+                case Quantity::mxy:
+                    v = c.forces[5 * long(a.slots.of_corner[e][k]) + 2];
+                    break;
+                case Quantity::none:
+                    break;
             }
             map.corner[e][k] = v;
             if (v < map.least) map.least = v, map.least_at = a.mesh.nodes[node];
@@ -65,7 +76,8 @@ double round_step(double raw) {
 
 Bands natural_bands(const FieldMap& map, Quantity q) {
     Bands b;
-    if (map.corner.empty() || map.most <= map.least) return q == Quantity::settlement || q == Quantity::pressure ? Bands{0, 1, 4} : Bands{-1, 1, 8};
+    if (map.corner.empty() || map.most <= map.least)
+        return q == Quantity::settlement || q == Quantity::pressure ? Bands{0, 1, 4} : Bands{-1, 1, 8};
     if (info(q).scale == look::Scale::moment) {
         // A spike under a column must not bleach the rest: the scale holds what 99 of 100 corners have.
         std::vector<double> size;
@@ -92,7 +104,8 @@ struct Vertex {
 };
 
 // Calls each(triangle) for an element: a quadrilateral as four triangles round its middle.
-template <class F> void triangles(const Camera& camera, const Mesh& mesh, const FieldMap& map, F each) {
+template <class F>
+void triangles(const Camera& camera, const Mesh& mesh, const FieldMap& map, F each) {
     for (size_t e = 0; e < mesh.elements.size(); ++e) {
         const Element& n = mesh.elements[e];
         std::array<Vertex, 4> c;
@@ -128,12 +141,14 @@ QPolygonF outline_of(const std::vector<Vertex>& p) {
 
 }  // namespace
 
-void draw_bands(QPainter& p, const Camera& camera, const Mesh& mesh, const FieldMap& map, const Bands& bands, look::Scale scale) {
+void draw_bands(QPainter& p, const Camera& camera, const Mesh& mesh, const FieldMap& map, const Bands& bands,
+                look::Scale scale) {
     if (map.corner.empty()) return;
     p.save();
     p.setRenderHint(QPainter::Antialiasing, false);
     std::vector<QBrush> brush;
-    for (int i = 0; i < bands.n; ++i) brush.emplace_back(look::colour_at(scale, bands.n > 1 ? double(i) / (bands.n - 1) : 0.5));
+    for (int i = 0; i < bands.n; ++i)
+        brush.emplace_back(look::colour_at(scale, bands.n > 1 ? double(i) / (bands.n - 1) : 0.5));
     const double step = bands.step();
     auto band_of = [&](double v) { return std::clamp(int(std::floor((v - bands.low) / step)), 0, bands.n - 1); };
     // One path a band: fills of neighbours in one colour leave no seams.
@@ -149,7 +164,8 @@ void draw_bands(QPainter& p, const Camera& camera, const Mesh& mesh, const Field
     for (size_t e = 0; e < mesh.elements.size(); ++e) {
         const int n = corners(mesh.elements[e]);
         int low = bands.n, high = -1;
-        for (int k = 0; k < n; ++k) low = std::min(low, band_of(map.corner[e][k])), high = std::max(high, band_of(map.corner[e][k]));
+        for (int k = 0; k < n; ++k)
+            low = std::min(low, band_of(map.corner[e][k])), high = std::max(high, band_of(map.corner[e][k]));
         if (low == high) {
             p.setBrush(brush[low]);
             p.drawPolygon(whole(mesh.elements[e]));
@@ -185,7 +201,8 @@ QPainterPath region(const Camera& camera, const Mesh& mesh, const FieldMap& map,
     return path;
 }
 
-void draw_isolines(QPainter& p, const Camera& camera, const Mesh& mesh, const FieldMap& map, const Bands& bands, Quantity q) {
+void draw_isolines(QPainter& p, const Camera& camera, const Mesh& mesh, const FieldMap& map, const Bands& bands,
+                   Quantity q) {
     if (map.corner.empty()) return;
     p.save();
     p.setRenderHint(QPainter::Antialiasing, true);
@@ -237,7 +254,9 @@ void draw_isolines(QPainter& p, const Camera& camera, const Mesh& mesh, const Fi
             }
             path.moveTo(chain[0]);
             double length = 0;
-            for (size_t i = 1; i < chain.size(); ++i) path.lineTo(chain[i]), length += std::hypot((chain[i] - chain[i - 1]).x(), (chain[i] - chain[i - 1]).y());
+            for (size_t i = 1; i < chain.size(); ++i)
+                path.lineTo(chain[i]),
+                    length += std::hypot((chain[i] - chain[i - 1]).x(), (chain[i] - chain[i - 1]).y());
             if (length < 110) continue;
             double walked = 0;  // a label at the middle of the line
             for (size_t i = 1; i < chain.size(); ++i) {
@@ -250,7 +269,10 @@ void draw_isolines(QPainter& p, const Camera& camera, const Mesh& mesh, const Fi
                 double angle = std::atan2(run.y(), run.x()) * 180 / M_PI;
                 if (angle > 90) angle -= 180;
                 if (angle < -90) angle += 180;
-                labels.push_back({chain[i], angle, look::number(level, std::abs(step) < 0.999 ? (std::abs(step) < 0.0999 ? 2 : 1) : (std::abs(step - std::round(step)) > 1e-6 ? 1 : 0))});
+                labels.push_back(
+                    {chain[i], angle,
+                     look::number(level, std::abs(step) < 0.999 ? (std::abs(step) < 0.0999 ? 2 : 1)
+                                                                : (std::abs(step - std::round(step)) > 1e-6 ? 1 : 0))});
                 break;
             }
         }
@@ -281,7 +303,8 @@ void draw_isolines(QPainter& p, const Camera& camera, const Mesh& mesh, const Fi
     p.restore();
 }
 
-QRectF draw_ruler(QPainter& p, const QRectF& area, const QString& title, Quantity q, const Bands& bands, std::optional<double> mark, const QString& mark_text) {
+QRectF draw_ruler(QPainter& p, const QRectF& area, const QString& title, Quantity q, const Bands& bands,
+                  std::optional<double> mark, const QString& mark_text) {
     const QuantityInfo& i = info(q);
     p.save();
     p.setRenderHint(QPainter::Antialiasing, false);
@@ -308,7 +331,8 @@ QRectF draw_ruler(QPainter& p, const QRectF& area, const QString& title, Quantit
         p.drawLine(QPointF(x, bar.bottom()), QPointF(x, bar.bottom() + (b % skip == 0 ? 4 : 2)));
         if (b % skip != 0) continue;
         p.setPen(look::ink);
-        p.drawText(QRectF(x - 30, bar.bottom() + 4, 60, 14), Qt::AlignCenter, look::number(bands.low + b * step, decimals));
+        p.drawText(QRectF(x - 30, bar.bottom() + 4, 60, 14), Qt::AlignCenter,
+                   look::number(bands.low + b * step, decimals));
     }
     if (mark && *mark >= bands.low - 1e-9 && *mark <= bands.high + 1e-9) {
         const double x = bar.left() + bar.width() * (*mark - bands.low) / (bands.high - bands.low);
@@ -317,7 +341,8 @@ QRectF draw_ruler(QPainter& p, const QRectF& area, const QString& title, Quantit
     }
     if (mark && !mark_text.isEmpty()) {
         p.setPen(look::rust);
-        p.drawText(QRectF(bar.left(), bar.bottom() + 18, bar.width(), 14), Qt::AlignRight | Qt::AlignVCenter, mark_text);
+        p.drawText(QRectF(bar.left(), bar.bottom() + 18, bar.width(), 14), Qt::AlignRight | Qt::AlignVCenter,
+                   mark_text);
     }
     p.restore();
     return bar;

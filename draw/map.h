@@ -12,7 +12,7 @@ namespace mossbed {
 enum class Quantity { none, settlement, pressure, mx, my, mxy };
 struct QuantityInfo {
     Quantity quantity;
-    const char* key;    // for settings and tests
+    const char* key;  // for settings and tests
     const char* title;
     const char* unit;
     look::Scale scale;
@@ -22,8 +22,8 @@ const QuantityInfo& info(Quantity q);
 
 // Where plan points fall on the paper: y up in the plan, down on the paper.
 struct Camera {
-    double scale = 20;     // pixels per m
-    QPointF origin;        // of the plan on the paper
+    double scale = 20;  // pixels per m
+    QPointF origin;     // of the plan on the paper
     QPointF at(Point p) const { return {origin.x() + scale * p.x, origin.y() - scale * p.y}; }
     Point back(QPointF q) const { return {(q.x() - origin.x()) / scale, (origin.y() - q.y()) / scale}; }
     void show(const Box& box, const QRectF& area);  // fits the box into the area
@@ -44,12 +44,15 @@ struct FieldMap {
 FieldMap make_map(const Answer& answer, const CombinationAnswer& combination, Quantity quantity);
 Bands natural_bands(const FieldMap& map, Quantity quantity);  // round steps; moments even about nothing
 
-void draw_bands(QPainter& p, const Camera& camera, const Mesh& mesh, const FieldMap& map, const Bands& bands, look::Scale scale);
-void draw_isolines(QPainter& p, const Camera& camera, const Mesh& mesh, const FieldMap& map, const Bands& bands, Quantity quantity);
+void draw_bands(QPainter& p, const Camera& camera, const Mesh& mesh, const FieldMap& map, const Bands& bands,
+                look::Scale scale);
+void draw_isolines(QPainter& p, const Camera& camera, const Mesh& mesh, const FieldMap& map, const Bands& bands,
+                   Quantity quantity);
 // The part of the slab where the values lie above (or below) a level, as a path on the paper.
 QPainterPath region(const Camera& camera, const Mesh& mesh, const FieldMap& map, double level, bool above);
 
 // A ruler with its numbers; `mark` draws a limit. Returns the rectangle of the bar itself.
-QRectF draw_ruler(QPainter& p, const QRectF& area, const QString& title, Quantity quantity, const Bands& bands, std::optional<double> mark, const QString& mark_text);
+QRectF draw_ruler(QPainter& p, const QRectF& area, const QString& title, Quantity quantity, const Bands& bands,
+                  std::optional<double> mark, const QString& mark_text);
 
 }  // namespace mossbed

@@ -48,8 +48,10 @@ void draw_setting_out(QPainter& p, const PlanScene& s, const Camera& c, const QR
             ++n;
             const QPointF q = along_x ? QPointF(left, c.at({0, v}).y()) : QPointF(c.at({v, 0}).x(), top);
             p.setPen(QPen(QColor(0xB5, 0xAE, 0x9A), 0.8, Qt::DashDotLine));
-            if (along_x) p.drawLine(QPointF(left + 12, q.y()), QPointF(slab.right() + 12, q.y()));
-            else p.drawLine(QPointF(q.x(), top + 8), QPointF(q.x(), slab.bottom() + 12));
+            if (along_x)
+                p.drawLine(QPointF(left + 12, q.y()), QPointF(slab.right() + 12, q.y()));
+            else
+                p.drawLine(QPointF(q.x(), top + 8), QPointF(q.x(), slab.bottom() + 12));
             const double place = along_x ? q.y() : q.x();
             if (std::abs(place - last) < 22) continue;
             last = place;
@@ -84,7 +86,8 @@ void draw_lifted(QPainter& p, const PlanScene& s, const Camera& c) {
     p.setBrush(look::faint);
     const QRectF b = lifted.boundingRect();
     for (double y = std::floor(b.top() / 7) * 7; y < b.bottom(); y += 7)
-        for (double x = std::floor(b.left() / 7) * 7 + (int(y / 7) % 2 ? 3.5 : 0); x < b.right(); x += 7) p.drawEllipse(QPointF(x, y), 0.9, 0.9);
+        for (double x = std::floor(b.left() / 7) * 7 + (int(y / 7) % 2 ? 3.5 : 0); x < b.right(); x += 7)
+            p.drawEllipse(QPointF(x, y), 0.9, 0.9);
     p.restore();
     p.setBrush(Qt::NoBrush);
     p.setPen(QPen(look::ink, 1.4, Qt::DashLine));
@@ -92,14 +95,16 @@ void draw_lifted(QPainter& p, const PlanScene& s, const Camera& c) {
 }
 
 void draw_over(QPainter& p, const PlanScene& s, const Camera& c) {
-    if (s.quantity != Quantity::pressure || !s.map || !s.combination || s.combination->combination.purpose != "service") return;
+    if (s.quantity != Quantity::pressure || !s.map || !s.combination || s.combination->combination.purpose != "service")
+        return;
     if (s.map->most <= s.model->ground.allowable_pressure) return;
     const QPainterPath over = region(c, s.answer->mesh, *s.map, s.model->ground.allowable_pressure, true).simplified();
     p.save();
     p.setClipPath(over);
     p.setPen(QPen(look::rust, 1.2));
     const QRectF b = over.boundingRect();
-    for (double x = b.left() - b.height(); x < b.right(); x += 6) p.drawLine(QPointF(x, b.bottom()), QPointF(x + b.height(), b.top()));
+    for (double x = b.left() - b.height(); x < b.right(); x += 6)
+        p.drawLine(QPointF(x, b.bottom()), QPointF(x + b.height(), b.top()));
     p.restore();
     p.setBrush(Qt::NoBrush);
     p.setPen(QPen(look::rust, 1.5));
@@ -125,7 +130,8 @@ void draw_strips(QPainter& p, const PlanScene& s, const Camera& c) {
         const Point u = unit(a.strip.axis[1] - a.strip.axis[0]), n = left_of(u);
         p.setPen(QPen(look::faint, 0.8, Qt::DotLine));
         p.setBrush(Qt::NoBrush);
-        p.drawPolygon(on_paper(c, {a.strip.axis[0] - a.strip.reach[1] * n, a.strip.axis[1] - a.strip.reach[1] * n, a.strip.axis[1] + a.strip.reach[0] * n, a.strip.axis[0] + a.strip.reach[0] * n}));
+        p.drawPolygon(on_paper(c, {a.strip.axis[0] - a.strip.reach[1] * n, a.strip.axis[1] - a.strip.reach[1] * n,
+                                   a.strip.axis[1] + a.strip.reach[0] * n, a.strip.axis[0] + a.strip.reach[0] * n}));
     }
     p.restore();
 }
@@ -349,7 +355,8 @@ void draw_plan(QPainter& p, const PlanScene& s, const Camera& c, const QRectF& a
             p.setFont(look::font(look::Size::small));
             p.setPen(look::ink);
             const QPointF at = c.at(t.outline.empty() ? Point{} : box_of(t.outline).low);
-            p.drawText(at + QPointF(4, -4), QString("%1 %2 m").arg(QString::fromStdString(t.id), look::number(t.thickness, 2)));
+            p.drawText(at + QPointF(4, -4),
+                       QString("%1 %2 m").arg(QString::fromStdString(t.id), look::number(t.thickness, 2)));
         }
         p.setPen(QPen(look::ink, 2.2, Qt::SolidLine, Qt::SquareCap, Qt::MiterJoin));
         p.setBrush(Qt::NoBrush);
@@ -383,16 +390,20 @@ QRectF draw_plan_key(QPainter& p, const PlanScene& s, const Camera& c, const QRe
     const QRectF slab_box = slab.boundingRect();
     for (int iy = 0; iy <= 10; ++iy)
         for (int ix = 10; ix >= 0; --ix) {
-            const QRectF r(area.left() + 12 + 0.1 * ix * (area.width() - size.width() - 24), area.top() + 8 + 0.1 * iy * (area.height() - size.height() - 34), size.width(), size.height());
+            const QRectF r(area.left() + 12 + 0.1 * ix * (area.width() - size.width() - 24),
+                           area.top() + 8 + 0.1 * iy * (area.height() - size.height() - 34), size.width(),
+                           size.height());
             double cost = 0.02 * iy + 0.01 * (10 - ix);
             for (int i = 0; i <= 12; ++i)
-                for (int j = 0; j <= 6; ++j) cost += slab.contains(r.topLeft() + QPointF(r.width() * i / 12, r.height() * j / 6));
+                for (int j = 0; j <= 6; ++j)
+                    cost += slab.contains(r.topLeft() + QPointF(r.width() * i / 12, r.height() * j / 6));
             if (r.intersects(QRectF(slab_box.left(), slab_box.top() - 34, slab_box.width(), 26))) cost += 4;
             if (cost < least - 1e-9) least = cost, best = r;
         }
     p.fillRect(best.adjusted(-6, -3, 6, 3), QColor(0xF6, 0xF3, 0xEA, 235));
     const QuantityInfo& i = info(s.quantity);
-    const QString title = QString("%1 · %2").arg(QString::fromUtf8(i.title), QString::fromStdString(s.combination->combination.id));
+    const QString title =
+        QString("%1 · %2").arg(QString::fromUtf8(i.title), QString::fromStdString(s.combination->combination.id));
     std::optional<double> mark;
     QString text;
     if (s.quantity == Quantity::pressure && s.combination->combination.purpose == "service") {
@@ -410,7 +421,8 @@ QRectF draw_plan_key(QPainter& p, const PlanScene& s, const Camera& c, const QRe
         p.setBrush(look::faint);
         for (int k = 0; k < 3; ++k) p.drawEllipse(box.topLeft() + QPointF(3 + 3.5 * k, k % 2 ? 3 : 6), 0.9, 0.9);
         p.setPen(look::ink);
-        p.drawText(QRectF(box.right() + 5, box.top() - 4, 130, 16), Qt::AlignLeft | Qt::AlignVCenter, QString("lifted, %1 % of base").arg(look::number(100 * (1 - s.combination->contact_ratio), 1)));
+        p.drawText(QRectF(box.right() + 5, box.top() - 4, 130, 16), Qt::AlignLeft | Qt::AlignVCenter,
+                   QString("lifted, %1 % of base").arg(look::number(100 * (1 - s.combination->contact_ratio), 1)));
     }
     return bar;
 }

@@ -15,18 +15,18 @@ struct PlanScene {
     const FieldMap* map = nullptr;
     const FieldMap* settlement = nullptr;  // mm, for the outline of what lifted
     Bands bands;
-    std::set<std::string> chosen;   // columns
-    int chosen_rim = -1;            // side of the outline, −1 none
-    bool handles = false;           // corners of the outline
-    bool uses = false;              // punching use at each column
+    std::set<std::string> chosen;  // columns
+    int chosen_rim = -1;           // side of the outline, −1 none
+    bool handles = false;          // corners of the outline
+    bool uses = false;             // punching use at each column
     bool strips = false;
-    std::string load_case;          // discs of this case; empty: none
+    std::string load_case;  // discs of this case; empty: none
     std::array<Point, 2> cut{};
     bool show_cut = true;
-    std::optional<double> hair;     // m along the cut
-    std::optional<Point> flag;      // place of a ledger row
+    std::optional<double> hair;  // m along the cut
+    std::optional<Point> flag;   // place of a ledger row
     QString flag_text;
-    bool stale = false;             // the answer is older than the model
+    bool stale = false;  // the answer is older than the model
 };
 
 void draw_plan(QPainter& p, const PlanScene& scene, const Camera& camera, const QRectF& area);

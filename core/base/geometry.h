@@ -41,17 +41,20 @@ struct Box {
 };
 Box box_of(const Polygon& p);
 
-double signed_area(const Polygon& p);                     // m², positive anticlockwise
-Point centroid(const Polygon& p);                         // of the area; the mean of the points when that is zero
-bool contains(const Polygon& p, Point q);                 // even–odd; points on the rim may fall either way
-double distance_to_segment(Point q, Point a, Point b);    // m
+double signed_area(const Polygon& p);                   // m², positive anticlockwise
+Point centroid(const Polygon& p);                       // of the area; the mean of the points when that is zero
+bool contains(const Polygon& p, Point q);               // even–odd; points on the rim may fall either way
+double distance_to_segment(Point q, Point a, Point b);  // m
 Point nearest_on_segment(Point q, Point a, Point b);
-double distance_to_rim(const Polygon& p, Point q);        // m, unsigned
+double distance_to_rim(const Polygon& p, Point q);  // m, unsigned
 Polygon anticlockwise(Polygon p);
 Polygon without_repeats(const Polygon& p, double tolerance);  // drops points closer than tolerance to the one before
 
 // Two edges that cross or touch where they should not; indices of their first points.
-struct EdgePair { int first, second; Point at; };
+struct EdgePair {
+    int first, second;
+    Point at;
+};
 std::optional<EdgePair> self_crossing(const Polygon& p);
 std::optional<Point> segment_crossing(Point a, Point b, Point c, Point d);  // a common point, rims included
 

@@ -11,7 +11,8 @@ std::string Problem::sentence() const {
 }
 
 bool has_errors(const std::vector<Problem>& problems) {
-    return std::any_of(problems.begin(), problems.end(), [](const Problem& p) { return p.severity == Severity::error; });
+    return std::any_of(problems.begin(), problems.end(),
+                       [](const Problem& p) { return p.severity == Severity::error; });
 }
 
 }  // namespace mossbed

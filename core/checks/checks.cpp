@@ -14,7 +14,8 @@ void check_equilibrium(Answer& a) {
         Row row;
         row.id = c.ending == Ending::lifts_free ? "flotation" : c.ending == Ending::overturns ? "overturning" : "model";
         row.title = fmt::format("{} {}", c.combination.id, name_of(c.ending));
-        row.status = Status::over, row.combination = c.combination.id, row.item = c.combination.id, row.note = c.explanation;
+        row.status = Status::over, row.combination = c.combination.id, row.item = c.combination.id,
+        row.note = c.explanation;
         row.clause = "equilibrium of the whole slab";
         if (c.applied.Fz > 0) row.at = c.balance.landing;
         Working by;
@@ -27,7 +28,9 @@ void check_equilibrium(Answer& a) {
     if (stability && !a.coarse) {
         Row row;
         row.id = "model", row.item = "stability", row.title = "Sliding, overturning, flotation";
-        row.note = "The safety factors of stability combinations are not worked out in this version; whether equilibrium exists is.";
+        row.note =
+            "The safety factors of stability combinations are not worked out in this version; whether equilibrium "
+            "exists is.";
         a.checks.push_back(row);
     }
 }
@@ -36,30 +39,40 @@ void check_model(Answer& a) {
     const Model& m = *a.model;
     auto slip = [&](std::string item, std::string title, std::string note, std::optional<Point> at = {}) {
         Row row;
-        row.id = "model", row.item = std::move(item), row.title = std::move(title), row.note = std::move(note), row.at = at;
+        row.id = "model", row.item = std::move(item), row.title = std::move(title), row.note = std::move(note),
+        row.at = at;
         a.checks.push_back(row);
     };
     int n = 0;
     for (const Problem& p : a.problems)
-        if (p.severity == Severity::warning) slip(fmt::format("note {} {}", ++n, p.where), "Look again: " + p.where, p.sentence(), p.at);
-    const bool permanent = std::any_of(m.loads.cases.begin(), m.loads.cases.end(), [](const LoadCase& c) { return c.action == "permanent"; });
-    if (!m.slab.self_weight) slip("self-weight", "No self-weight", "slab.self_weight is off: the slab weighs nothing in this answer.");
-    else if (!permanent) slip("self-weight", "No self-weight", "There is no permanent case to carry the slab's weight; add one.");
+        if (p.severity == Severity::warning)
+            slip(fmt::format("note {} {}", ++n, p.where), "Look again: " + p.where, p.sentence(), p.at);
+    const bool permanent = std::any_of(m.loads.cases.begin(), m.loads.cases.end(),
+                                       [](const LoadCase& c) { return c.action == "permanent"; });
+    if (!m.slab.self_weight)
+        slip("self-weight", "No self-weight", "slab.self_weight is off: the slab weighs nothing in this answer.");
+    else if (!permanent)
+        slip("self-weight", "No self-weight", "There is no permanent case to carry the slab's weight; add one.");
     if (a.combinations.empty())
         slip("combinations", "No combinations",
              m.loads.combinations ? "No combination is active: nothing is solved; add one in the Tray of Loads."
-                                  : "The model leaves its combinations to rules, which this version cannot write yet; list them by hand.");
+                                  : "The model leaves its combinations to rules, which this version cannot write yet; "
+                                    "list them by hand.");
     for (const LoadCase& c : m.loads.cases) {
         const bool used = std::any_of(a.combinations.begin(), a.combinations.end(), [&](const CombinationAnswer& k) {
             const auto it = k.combination.factors.find(c.id);
             return it != k.combination.factors.end() && it->second != 0;
         });
-        if (!used && !a.combinations.empty()) slip("case " + c.id, "Case " + c.id + " unused", "No active combination contains this case.");
+        if (!used && !a.combinations.empty())
+            slip("case " + c.id, "Case " + c.id + " unused", "No active combination contains this case.");
         if (c.reversible && m.loads.combinations) {
             bool plus = false, minus = false;
             for (const Combination& k : *m.loads.combinations)
-                if (auto it = k.factors.find(c.id); it != k.factors.end()) plus |= it->second > 0, minus |= it->second < 0;
-            if (plus != minus) slip("case " + c.id + " sign", "Case " + c.id + " in one sign", "It is reversible but the combinations hold it in one sign only.");
+                if (auto it = k.factors.find(c.id); it != k.factors.end())
+                    plus |= it->second > 0, minus |= it->second < 0;
+            if (plus != minus)
+                slip("case " + c.id + " sign", "Case " + c.id + " in one sign",
+                     "It is reversible but the combinations hold it in one sign only.");
         }
     }
     for (const Column& c : m.columns) {
@@ -69,11 +82,13 @@ void check_model(Answer& a) {
                 return l && l->column == c.id && (l->N != 0 || l->Mx != 0 || l->My != 0 || l->Hx != 0 || l->Hy != 0);
             });
         });
-        if (!loaded) slip("column " + c.id, "Column " + c.id + " unloaded", "No case brings a load down this column.", c.at);
+        if (!loaded)
+            slip("column " + c.id, "Column " + c.id + " unloaded", "No case brings a load down this column.", c.at);
     }
 }
 
-void make_checks(Answer& a, const std::vector<CaseLoads>& cases, const Finder& finder, bool design, const Progress& progress) {
+void make_checks(Answer& a, const std::vector<CaseLoads>& cases, const Finder& finder, bool design,
+                 const Progress& progress) {
     check_equilibrium(a);
     check_bearing(a);
     check_contact(a);

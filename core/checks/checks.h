@@ -7,7 +7,8 @@
 namespace mossbed {
 
 // Fills steel, punching and checks of the answer. `design`: false leaves out concrete and steel (for the moving hand).
-void make_checks(Answer& answer, const std::vector<CaseLoads>& cases, const Finder& finder, bool design, const Progress& progress);
+void make_checks(Answer& answer, const std::vector<CaseLoads>& cases, const Finder& finder, bool design,
+                 const Progress& progress);
 
 // The parts, each with its own file.
 void check_bearing(Answer& answer);

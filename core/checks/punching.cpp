@@ -14,7 +14,8 @@ Polygon spread_out(const Polygon& p, double a) {
     for (size_t i = 0; i < p.size(); ++i) {
         const Point last = p[(i + p.size() - 1) % p.size()], b = p[i], next = p[(i + 1) % p.size()];
         const Point n0 = unit(left_of(last - b)), n1 = unit(left_of(b - next));
-        const double t0 = std::atan2(n0.y, n0.x), turn = std::remainder(std::atan2(n1.y, n1.x) - t0, 2 * 3.14159265358979);
+        const double t0 = std::atan2(n0.y, n0.x),
+                     turn = std::remainder(std::atan2(n1.y, n1.x) - t0, 2 * 3.14159265358979);
         const int arcs = std::max(1, int(std::ceil(std::abs(turn) / 0.2)));
         // chords bulge out so that the area is that of the arc
         const double bulge = std::sqrt(std::abs(turn / arcs) / std::max(1e-12, std::sin(std::abs(turn / arcs))));
@@ -37,7 +38,8 @@ bool lies_within(const Polygon& inner, const Polygon& outer) {
         if (!contains(outer, q)) return false;
     for (size_t i = 0; i < inner.size(); ++i)
         for (size_t j = 0; j < outer.size(); ++j)
-            if (segment_crossing(inner[i], inner[(i + 1) % inner.size()], outer[j], outer[(j + 1) % outer.size()])) return false;
+            if (segment_crossing(inner[i], inner[(i + 1) % inner.size()], outer[j], outer[(j + 1) % outer.size()]))
+                return false;
     return true;
 }
 
@@ -79,22 +81,33 @@ class ColumnPunching {
   public:
     ColumnPunching(const Answer& a, const DesignCode& code, const std::vector<std::vector<double>>& slab_loads,
                    const std::vector<std::vector<ColumnForce>>& forces, const Finder& finder, int column)
-        : a_(a), m_(*a.model), code_(code), loads_(slab_loads), forces_(forces), finder_(finder), k_(column), column_(m_.columns[column]) {}
+        : a_(a),
+          m_(*a.model),
+          code_(code),
+          loads_(slab_loads),
+          forces_(forces),
+          finder_(finder),
+          k_(column),
+          column_(m_.columns[column]) {}
 
     std::optional<PunchingAnswer> answer;
     Row row;
 
     void run() {
-        row.id = "punching", row.title = "Punching " + column_.id, row.item = column_.id, row.unit = "MPa", row.at = column_.at, row.clause = code_.punching_clause();
+        row.id = "punching", row.title = "Punching " + column_.id, row.item = column_.id, row.unit = "MPa",
+        row.at = column_.at, row.clause = code_.punching_clause();
         const double h = thickness_at(m_, column_.at);
         const double d = mean_depth(h);
         if (d <= 0) return refuse("The covers leave no effective depth; thicken the slab.");
         const Polygon rim = outer_rim(m_.slab.outline, 0.1);
         const Polygon loaded = footprint(column_);
         if (!lies_within(spread_out(loaded, code_.furthest_perimeter(d)), rim))
-            return refuse("Its control perimeter leaves the slab; edge and corner columns are not worked out in this version.");
-        if (auto hole = inner_rim(m_.slab.outline, 0.1); hole && touches(spread_out(loaded, code_.furthest_perimeter(d)), *hole))
-            return refuse("Its control perimeter reaches the hole of the ring; edge columns are not worked out in this version.");
+            return refuse(
+                "Its control perimeter leaves the slab; edge and corner columns are not worked out in this version.");
+        if (auto hole = inner_rim(m_.slab.outline, 0.1);
+            hole && touches(spread_out(loaded, code_.furthest_perimeter(d)), *hole))
+            return refuse(
+                "Its control perimeter reaches the hole of the ring; edge columns are not worked out in this version.");
 
         // A step in thickness near by: perimeters stop at the step, and go round it once more with the slab's depth.
         double furthest = 1e300;
@@ -103,15 +116,22 @@ class ColumnPunching {
             if (contains(t.outline, column_.at)) under = &t;
         const Polygon reach = spread_out(loaded, code_.furthest_perimeter(d));
         for (const SlabPatch& t : m_.slab.patches)
-            if (&t != under && touches(reach, t.outline)) return refuse("A thickness step of patch " + t.id + " crosses its perimeters, which is not worked out in this version.");
+            if (&t != under && touches(reach, t.outline))
+                return refuse("A thickness step of patch " + t.id +
+                              " crosses its perimeters, which is not worked out in this version.");
         if (under && !lies_within(reach, anticlockwise(under->outline))) {
             const Polygon step = anticlockwise(under->outline);
-            if (!lies_within(loaded, step)) return refuse("Its footprint crosses the edge of patch " + under->id + ", which is not worked out in this version.");
+            if (!lies_within(loaded, step))
+                return refuse("Its footprint crosses the edge of patch " + under->id +
+                              ", which is not worked out in this version.");
             if (!is_convex(step) || under->thickness < m_.slab.thickness)
-                return refuse("The step of patch " + under->id + " has a re-entrant corner or is thinner than the slab, which is not worked out in this version.");
+                return refuse(
+                    "The step of patch " + under->id +
+                    " has a re-entrant corner or is thinner than the slab, which is not worked out in this version.");
             const double d_slab = mean_depth(m_.slab.thickness);
             if (!lies_within(spread_out(step, code_.furthest_perimeter(d_slab)), rim))
-                return refuse("The perimeter beyond patch " + under->id + " leaves the slab, which is not worked out in this version.");
+                return refuse("The perimeter beyond patch " + under->id +
+                              " leaves the slab, which is not worked out in this version.");
             furthest = 1e300;
             for (Point q : loaded) furthest = std::min(furthest, distance_to_rim(step, q));
             judge(step, d_slab, m_.slab.thickness, 1e300, "step");
@@ -122,7 +142,9 @@ class ColumnPunching {
 
   private:
     double mean_depth(double h) const {  // m, bottom face, mean of both layers
-        const auto size = [&](Direction d) { return a_.steel.base(Face::bottom, d).diameter > 0 ? a_.steel.base(Face::bottom, d).diameter : 16.0; };
+        const auto size = [&](Direction d) {
+            return a_.steel.base(Face::bottom, d).diameter > 0 ? a_.steel.base(Face::bottom, d).diameter : 16.0;
+        };
         const Direction outer = m_.steel.outer_bottom;
         const double phi_o = size(outer), phi_i = size(outer == Direction::x ? Direction::y : Direction::x);
         return h - (m_.steel.cover_bottom + (phi_o / 2 + (phi_o + phi_i / 2)) / 2) / 1000;
@@ -136,7 +158,8 @@ class ColumnPunching {
             if (e.face != Face::bottom || e.direction != dir || e.spacing <= 0) continue;
             int inside = 0;
             const Point across = dir == Direction::x ? Point{0, 1} : Point{1, 0};
-            for (int k = 0; k < 32; ++k) inside += contains(e.outline, column_.at + (half * ((k + 0.5) / 16 - 1)) * across);
+            for (int k = 0; k < 32; ++k)
+                inside += contains(e.outline, column_.at + (half * ((k + 0.5) / 16 - 1)) * across);
             area += inside / 32.0 * 3.14159265358979 / 4 * e.diameter * e.diameter * 1000 / e.spacing;
         }
         return area / (1000 * 1000 * d);
@@ -166,7 +189,8 @@ class ColumnPunching {
             any_ = true;
             ColumnForce f;
             for (size_t i = 0; i < a_.cases.size(); ++i)
-                if (auto it = comb.combination.factors.find(a_.cases[i].id); it != comb.combination.factors.end()) f.add(it->second, forces_[i][k_]);
+                if (auto it = comb.combination.factors.find(a_.cases[i].id); it != comb.combination.factors.end())
+                    f.add(it->second, forces_[i][k_]);
             const Point along = turned({f.My, -f.Mx}, -p.angle);  // where the force is moved to, in the column's axes
             p.V = f.N, p.M1 = along.x, p.M2 = along.y;
             std::array<double, rings + 1> relief{};
@@ -185,8 +209,10 @@ class ColumnPunching {
             const double use = std::max(v.utilisation, face_use);
             if (answer && use <= answer->utilisation) continue;
             PunchingAnswer out;
-            out.id = column_.id, out.combination = comb.combination.id, out.perimeter = v.perimeter, out.V = f.N, out.relief = v.relief, out.V_net = v.V_net;
-            out.beta = v.beta, out.v_from_moment = v.v_from_moment, out.v = v.v, out.v_limit = v.v_limit, out.utilisation = use, out.face = v.face;
+            out.id = column_.id, out.combination = comb.combination.id, out.perimeter = v.perimeter, out.V = f.N,
+            out.relief = v.relief, out.V_net = v.V_net;
+            out.beta = v.beta, out.v_from_moment = v.v_from_moment, out.v = v.v, out.v_limit = v.v_limit,
+            out.utilisation = use, out.face = v.face;
             out.governs = face_use > v.utilisation ? "face" : governs;
             out.outline = spread_out(loaded, v.a);
             answer = out;
@@ -203,8 +229,10 @@ class ColumnPunching {
         row.judge(answer->utilisation);
         row.working = working_;
         if (row.status == Status::over)
-            row.note = face ? "Stress at the column's face: a larger column, stronger concrete or a thicker slab would mend it."
-                            : "A thicker slab, a patch round the column, more bottom steel or stronger concrete would mend it.";
+            row.note =
+                face
+                    ? "Stress at the column's face: a larger column, stronger concrete or a thicker slab would mend it."
+                    : "A thicker slab, a patch round the column, more bottom steel or stronger concrete would mend it.";
     }
 
     const Answer& a_;
@@ -227,7 +255,8 @@ void check_punching(Answer& a, const std::vector<CaseLoads>& cases, const Finder
     const auto code = make_code(m.settings);
     if (!code) {
         Row row;
-        row.id = "punching", row.title = "Punching", row.note = fmt::format("The design code {} is not in this version; use EN 1992-1-1.", m.settings.design_code);
+        row.id = "punching", row.title = "Punching",
+        row.note = fmt::format("The design code {} is not in this version; use EN 1992-1-1.", m.settings.design_code);
         a.checks.push_back(row);
         return;
     }
@@ -241,11 +270,13 @@ void check_punching(Answer& a, const std::vector<CaseLoads>& cases, const Finder
     std::vector<std::vector<double>> loads(a.combinations.size(), std::vector<double>(a.mesh.elements.size(), 0.0));
     for (size_t c = 0; c < a.combinations.size(); ++c)
         for (size_t i = 0; i < cases.size(); ++i)
-            if (auto it = a.combinations[c].combination.factors.find(a.cases[i].id); it != a.combinations[c].combination.factors.end())
+            if (auto it = a.combinations[c].combination.factors.find(a.cases[i].id);
+                it != a.combinations[c].combination.factors.end())
                 for (size_t e = 0; e < a.mesh.elements.size(); ++e) loads[c][e] += it->second * spread[i][e];
     const auto forces = column_forces(m);
     std::vector<std::unique_ptr<ColumnPunching>> columns;
-    for (int k = 0; k < int(m.columns.size()); ++k) columns.push_back(std::make_unique<ColumnPunching>(a, *code, loads, forces, finder, k));
+    for (int k = 0; k < int(m.columns.size()); ++k)
+        columns.push_back(std::make_unique<ColumnPunching>(a, *code, loads, forces, finder, k));
     tbb::parallel_for(size_t(0), columns.size(), [&](size_t k) { columns[k]->run(); });
     for (auto& c : columns) {
         if (c->answer) a.punching.push_back(*c->answer);

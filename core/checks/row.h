@@ -29,17 +29,17 @@ enum class Status { pass, over, not_checked };
 const char* name_of(Status s);  // as in the results file
 
 struct Row {
-    std::string id;     // one of the words of docs/format: bearing, contact, settlement, …
+    std::string id;  // one of the words of docs/format: bearing, contact, settlement, …
     std::string title;
     std::optional<double> utilisation;
     Status status = Status::not_checked;
     std::optional<double> value, limit;
     std::string unit;
-    std::string combination;      // empty when it belongs to none
+    std::string combination;  // empty when it belongs to none
     std::optional<Point> at;
-    std::string item;             // column, strip …; empty for the whole slab
+    std::string item;  // column, strip …; empty for the whole slab
     std::string clause;
-    std::string note;             // why it is not checked, or what would mend it
+    std::string note;  // why it is not checked, or what would mend it
     std::vector<WorkingLine> working;
 
     std::string key() const { return id + "|" + item; }  // the same row before and after an edit
@@ -55,10 +55,12 @@ struct PunchingAnswer {  // of one column in its governing combination; kN, m, M
     double perimeter = 0, V = 0, relief = 0, V_net = 0;
     std::optional<double> beta;
     double v_from_moment = 0, v = 0, v_limit = 0, utilisation = 0;
-    struct FaceStress { double v = 0, v_limit = 0, utilisation = 0; };
+    struct FaceStress {
+        double v = 0, v_limit = 0, utilisation = 0;
+    };
     std::optional<FaceStress> face;
-    std::string governs = "perimeter";   // "face", "step"
-    std::string position = "interior";   // "edge", "corner"
+    std::string governs = "perimeter";  // "face", "step"
+    std::string position = "interior";  // "edge", "corner"
     Polygon outline;
 };
 

@@ -9,7 +9,8 @@
 namespace mossbed {
 namespace {
 
-template <class F> void each_service(const Answer& a, F f) {
+template <class F>
+void each_service(const Answer& a, F f) {
     for (const CombinationAnswer& c : a.combinations)
         if (c.combination.purpose == "service" && c.is_solved()) f(c);
 }
@@ -27,7 +28,8 @@ bool nothing_to_check(Answer& a, Row& row) {
 
 void check_bearing(Answer& a) {
     Row row;
-    row.id = "bearing", row.title = "Bearing pressure", row.unit = "kPa", row.clause = "largest contact pressure under service combinations";
+    row.id = "bearing", row.title = "Bearing pressure", row.unit = "kPa",
+    row.clause = "largest contact pressure under service combinations";
     row.limit = a.model->ground.allowable_pressure;
     if (nothing_to_check(a, row)) return;
     const CombinationAnswer* worst = nullptr;
@@ -36,7 +38,8 @@ void check_bearing(Answer& a) {
     });
     Working by;
     each_service(a, [&](const CombinationAnswer& c) {
-        by.line(fmt::format("largest contact pressure in {}", c.combination.id), fmt::format("at ({:.2f}, {:.2f})", c.max_pressure_at.x, c.max_pressure_at.y), c.max_pressure, "kPa");
+        by.line(fmt::format("largest contact pressure in {}", c.combination.id),
+                fmt::format("at ({:.2f}, {:.2f})", c.max_pressure_at.x, c.max_pressure_at.y), c.max_pressure, "kPa");
     });
     by.line("allowable pressure", "ground.allowable_pressure", *row.limit, "kPa");
     row.judge(worst->max_pressure / *row.limit);
@@ -48,7 +51,8 @@ void check_bearing(Answer& a) {
 
 void check_contact(Answer& a) {
     Row row;
-    row.id = "contact", row.title = "Base in contact", row.clause = "share of the base that presses, service combinations";
+    row.id = "contact", row.title = "Base in contact",
+    row.clause = "share of the base that presses, service combinations";
     if (a.model->ground.tension) return;  // bonded ground never lifts
     row.limit = a.model->checks.contact_ratio_limit;
     if (nothing_to_check(a, row)) return;
@@ -56,7 +60,8 @@ void check_contact(Answer& a) {
     Working by;
     each_service(a, [&](const CombinationAnswer& c) {
         if (!worst || c.contact_ratio < worst->contact_ratio) worst = &c;
-        by.line(fmt::format("share of the base in contact in {}", c.combination.id), fmt::format("smallest pressure {:.1f} kPa", c.min_pressure), c.contact_ratio, "");
+        by.line(fmt::format("share of the base in contact in {}", c.combination.id),
+                fmt::format("smallest pressure {:.1f} kPa", c.min_pressure), c.contact_ratio, "");
     });
     row.value = worst->contact_ratio, row.combination = worst->combination.id;
     double deepest = 1e300;
@@ -64,7 +69,8 @@ void check_contact(Answer& a) {
         if (worst->settlement(i) < deepest) deepest = worst->settlement(i), row.at = a.mesh.nodes[i];
     if (row.limit) {
         row.judge(*row.limit / std::max(1e-9, *row.value));
-        by.line("use: required over actual", fmt::format("{:.2f}/{:.3f}", *row.limit, *row.value), *row.utilisation, "");
+        by.line("use: required over actual", fmt::format("{:.2f}/{:.3f}", *row.limit, *row.value), *row.utilisation,
+                "");
     } else {
         row.note = "No least contact ratio is set (checks.contact_ratio_limit).";
     }
@@ -77,7 +83,8 @@ std::vector<std::pair<int, int>> neighbouring_columns(const Model& model) {
     using Base = CGAL::Triangulation_vertex_base_with_info_2<int, Kernel>;
     using Delaunay = CGAL::Delaunay_triangulation_2<Kernel, CGAL::Triangulation_data_structure_2<Base>>;
     Delaunay d;
-    for (size_t i = 0; i < model.columns.size(); ++i) d.insert({model.columns[i].at.x, model.columns[i].at.y})->info() = int(i);
+    for (size_t i = 0; i < model.columns.size(); ++i)
+        d.insert({model.columns[i].at.x, model.columns[i].at.y})->info() = int(i);
     const Polygon rim = outer_rim(model.slab.outline, 0.25);
     const auto hole = inner_rim(model.slab.outline, 0.25);
     std::vector<std::pair<int, int>> out;
@@ -111,8 +118,12 @@ void check_largest(Answer& a) {
             if (c.settlement(i) > c.settlement(at)) at = i;
             least = std::min(least, c.settlement(i));
         }
-        by.line(fmt::format("largest settlement in {}", c.combination.id), fmt::format("at ({:.2f}, {:.2f}); smallest {:.1f} mm", a.mesh.nodes[at].x, a.mesh.nodes[at].y, 1000 * least), 1000 * c.settlement(at), "mm");
-        if (c.settlement(at) > most) most = c.settlement(at), row.combination = c.combination.id, row.at = a.mesh.nodes[at];
+        by.line(fmt::format("largest settlement in {}", c.combination.id),
+                fmt::format("at ({:.2f}, {:.2f}); smallest {:.1f} mm", a.mesh.nodes[at].x, a.mesh.nodes[at].y,
+                            1000 * least),
+                1000 * c.settlement(at), "mm");
+        if (c.settlement(at) > most)
+            most = c.settlement(at), row.combination = c.combination.id, row.at = a.mesh.nodes[at];
     });
     row.value = 1000 * most;
     if (row.limit) {
@@ -127,7 +138,8 @@ void check_largest(Answer& a) {
 
 void check_distortion(Answer& a) {
     Row row;
-    row.id = "distortion", row.title = "Angular distortion", row.clause = "between neighbouring columns, service combinations";
+    row.id = "distortion", row.title = "Angular distortion",
+    row.clause = "between neighbouring columns, service combinations";
     row.limit = a.model->checks.distortion_limit;
     const auto pairs = neighbouring_columns(*a.model);
     if (pairs.empty()) return;
@@ -137,7 +149,8 @@ void check_distortion(Answer& a) {
     each_service(a, [&](const CombinationAnswer& c) {
         for (auto [i, j] : pairs) {
             const Column &p = a.model->columns[i], &q = a.model->columns[j];
-            const double si = c.settlement(a.mesh.column_node[i]), sj = c.settlement(a.mesh.column_node[j]), L = distance(p.at, q.at);
+            const double si = c.settlement(a.mesh.column_node[i]), sj = c.settlement(a.mesh.column_node[j]),
+                         L = distance(p.at, q.at);
             const double t = std::abs(si - sj) / L;
             if (t <= worst) continue;
             worst = t;
@@ -181,7 +194,8 @@ void check_tilt(Answer& a) {
         }
         const Eigen::Vector3d plane = A.ldlt().solve(b);
         const double t = std::hypot(plane[1], plane[2]);
-        by.line(fmt::format("slope of the best-fit plane in {}", c.combination.id), fmt::format("√({:.2g}² + {:.2g}²) along x and y", plane[1], plane[2]), t, "");
+        by.line(fmt::format("slope of the best-fit plane in {}", c.combination.id),
+                fmt::format("√({:.2g}² + {:.2g}²) along x and y", plane[1], plane[2]), t, "");
         if (t > worst) {
             worst = t, row.combination = c.combination.id;
             const Point down = unit({plane[1], plane[2]});  // shown where it settles most

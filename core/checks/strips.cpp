@@ -14,13 +14,14 @@ namespace {
 
 struct Station {
     double s = 0;
-    bool in_support = false;   // strictly inside a support's faces
+    bool in_support = false;                  // strictly inside a support's faces
     double support_from = 0, support_to = 0;  // its faces, s
-    bool shear = false;        // at d or more off every face: one-way shear is judged here
-    double nudge = 0;          // to one side of a jump
+    bool shear = false;                       // at d or more off every face: one-way shear is judged here
+    double nudge = 0;                         // to one side of a jump
 };
 
-// Where a strip is looked at: at the mesh's pace, at every support's faces and at d from them, and on both sides of jumps.
+// Where a strip is looked at: at the mesh's pace, at every support's faces and at d from them, and on both sides of
+// jumps.
 std::vector<Station> stations_of(const Answer& a, const StripAnswer& strip, double d) {
     const Model& m = *a.model;
     const Point u = unit(strip.strip.axis[1] - strip.strip.axis[0]), n = left_of(u), from = strip.strip.axis[0];
@@ -55,7 +56,8 @@ std::vector<Station> stations_of(const Answer& a, const StripAnswer& strip, doub
             if (auto p = std::get_if<PointLoad>(&item.load)) jumps.push_back(dot(p->at - from, u));
             if (auto l = std::get_if<LineLoad>(&item.load))
                 for (size_t i = 0; i + 1 < l->path.size(); ++i)
-                    if (std::abs(dot(l->path[i + 1] - l->path[i], u)) < 1e-6) jumps.push_back(dot(l->path[i] - from, u));
+                    if (std::abs(dot(l->path[i + 1] - l->path[i], u)) < 1e-6)
+                        jumps.push_back(dot(l->path[i] - from, u));
         }
     std::sort(at.begin(), at.end());
     at.erase(std::unique(at.begin(), at.end(), [](double x, double y) { return std::abs(x - y) < 1e-6; }), at.end());
@@ -65,8 +67,10 @@ std::vector<Station> stations_of(const Answer& a, const StripAnswer& strip, doub
         out.push_back({s, false, 0, 0, false, 0});
     }
     for (double j : jumps)
-        if (j > 1e-6 && j < L - 1e-6) out.push_back({j, false, 0, 0, false, -1}), out.push_back({j, false, 0, 0, false, 1});
-    std::sort(out.begin(), out.end(), [](const Station& x, const Station& y) { return x.s != y.s ? x.s < y.s : x.nudge < y.nudge; });
+        if (j > 1e-6 && j < L - 1e-6)
+            out.push_back({j, false, 0, 0, false, -1}), out.push_back({j, false, 0, 0, false, 1});
+    std::sort(out.begin(), out.end(),
+              [](const Station& x, const Station& y) { return x.s != y.s ? x.s < y.s : x.nudge < y.nudge; });
     for (Station& t : out) {
         t.shear = true;
         for (auto [low, high] : supports) {
@@ -96,16 +100,20 @@ class StripDesign {
         for (Direction d : {Direction::x, Direction::y})
             if (const double bare = uncovered_area(m_, a_.steel.strips, d); bare > 0.01 * net_area(m_)) {
                 Row row;
-                row.id = "model", row.item = fmt::format("strips {}", name_of(d)), row.title = fmt::format("Strip missing along {}", name_of(d));
-                row.note = fmt::format("{:.0f} m² of the base lie in no strip along {}: bending is not checked there.", bare, name_of(d));
+                row.id = "model", row.item = fmt::format("strips {}", name_of(d)),
+                row.title = fmt::format("Strip missing along {}", name_of(d));
+                row.note = fmt::format("{:.0f} m² of the base lie in no strip along {}: bending is not checked there.",
+                                       bare, name_of(d));
                 a_.checks.push_back(row);
             }
         for (int k = 0; k < int(a_.combinations.size()); ++k)
-            if (a_.combinations[k].combination.purpose == "strength" && a_.combinations[k].is_solved()) combinations_.push_back(k);
+            if (a_.combinations[k].combination.purpose == "strength" && a_.combinations[k].is_solved())
+                combinations_.push_back(k);
         if (!code_ || combinations_.empty()) {
             Row row;
             row.id = "bending", row.title = "Bending and steel";
-            row.note = !code_ ? fmt::format("The design code {} is not in this version; use EN 1992-1-1.", m_.settings.design_code)
+            row.note = !code_ ? fmt::format("The design code {} is not in this version; use EN 1992-1-1.",
+                                            m_.settings.design_code)
                               : "There is no solved strength combination to design with.";
             a_.checks.push_back(row);
             state_bars();
@@ -141,7 +149,8 @@ class StripDesign {
     void state_bars() {
         for (Face f : {Face::top, Face::bottom})
             for (Direction d : {Direction::x, Direction::y})
-                if (const Bars& b = m_.steel.base(f, d); b.stated()) a_.steel.base(f, d) = {*b.diameter, *b.spacing, false, true};
+                if (const Bars& b = m_.steel.base(f, d); b.stated())
+                    a_.steel.base(f, d) = {*b.diameter, *b.spacing, false, true};
     }
 
     void find_forces() {
@@ -152,7 +161,8 @@ class StripDesign {
         std::vector<int> todo(strips.size());
         for (size_t i = 0; i < strips.size(); ++i) {
             todo[i] = int(i);
-            stations_[i] = stations_of(a_, strips[i], usual_depth(Face::bottom, strips[i].strip.direction, m_.slab.thickness) / 1000);
+            stations_[i] = stations_of(a_, strips[i],
+                                       usual_depth(Face::bottom, strips[i].strip.direction, m_.slab.thickness) / 1000);
             demand_[i].resize(stations_[i].size());
         }
         while (!todo.empty()) {  // strips of one direction share their cuts
@@ -162,11 +172,15 @@ class StripDesign {
             for (int i : todo) (length(direction_of(i) - u) < 1e-9 ? together : rest).push_back(i);
             todo = rest;
             const CutForces forces(a_, cases_, combinations_, u);
-            struct Want { double t; int strip, station; };
+            struct Want {
+                double t;
+                int strip, station;
+            };
             std::vector<Want> wants;
             for (int i : together)
                 for (size_t k = 0; k < stations_[i].size(); ++k)
-                    wants.push_back({dot(strips[i].strip.axis[0], u) + stations_[i][k].s + 1e-6 * stations_[i][k].nudge, i, int(k)});
+                    wants.push_back({dot(strips[i].strip.axis[0], u) + stations_[i][k].s + 1e-6 * stations_[i][k].nudge,
+                                     i, int(k)});
             std::sort(wants.begin(), wants.end(), [](const Want& p, const Want& q) { return p.t < q.t; });
             std::vector<std::pair<size_t, size_t>> groups;
             for (size_t i = 0; i < wants.size();) {
@@ -180,10 +194,12 @@ class StripDesign {
                 for (size_t i = groups[g].first; i < groups[g].second; ++i) {
                     const Strip& s = strips[wants[i].strip].strip;
                     const double axis = dot(s.axis[0], left_of(u));
-                    demand_[wants[i].strip][wants[i].station].shares = forces.share(cut, axis - s.reach[1], axis + s.reach[0]);
+                    demand_[wants[i].strip][wants[i].station].shares =
+                        forces.share(cut, axis - s.reach[1], axis + s.reach[0]);
                     const auto& panel = strips[wants[i].strip].panel;
                     if (panel[0] + panel[1] > 0 && stations_[wants[i].strip][wants[i].station].shear)
-                        demand_[wants[i].strip][wants[i].station].panel = forces.share(cut, axis - panel[1], axis + panel[0]);
+                        demand_[wants[i].strip][wants[i].station].panel =
+                            forces.share(cut, axis - panel[1], axis + panel[0]);
                 }
             });
         }
@@ -213,11 +229,14 @@ class StripDesign {
         return low <= high ? std::clamp(M, std::min(low, 0.0), std::max(high, 0.0)) : M;
     }
 
-    // Steel of one face for a moment M shared out over thicknesses as the shares are, with the minimum where it is asked for.
-    std::optional<double> required(Face f, Direction d, const Demand& demand, long c, double M, double own = 0, double other = 0) const {
+    // Steel of one face for a moment M shared out over thicknesses as the shares are, with the minimum where it is
+    // asked for.
+    std::optional<double> required(Face f, Direction d, const Demand& demand, long c, double M, double own = 0,
+                                   double other = 0) const {
         return steel_for(f, d, demand, c, M, own, other, nullptr, true);
     }
-    std::optional<double> steel_for(Face f, Direction d, const Demand& demand, long c, double M, double own, double other, Working* by, bool with_minimum) const {
+    std::optional<double> steel_for(Face f, Direction d, const Demand& demand, long c, double M, double own,
+                                    double other, Working* by, bool with_minimum) const {
         const double total = sum(demand, c, false);
         const double towards = f == Face::bottom ? 1 : -1;
         double As = 0;
@@ -227,7 +246,8 @@ class StripDesign {
             const auto flex = code_->flexural_steel(sec, towards * share, by);
             if (!flex) return std::nullopt;
             const bool tension = towards * share > 1e-9;
-            const double least = with_minimum && (tension || m_.steel.minimum_on_both_faces) ? code_->minimum_steel(sec) : 0;
+            const double least =
+                with_minimum && (tension || m_.steel.minimum_on_both_faces) ? code_->minimum_steel(sec) : 0;
             As += std::max(*flex, least);
         }
         return As;
@@ -243,7 +263,8 @@ class StripDesign {
             if (e.face != f || e.direction != d || e.spacing <= 0) continue;
             int inside = 0;
             constexpr int samples = 64;
-            for (int k = 0; k < samples; ++k) inside += contains(e.outline, right + ((k + 0.5) / samples) * (left - right));
+            for (int k = 0; k < samples; ++k)
+                inside += contains(e.outline, right + ((k + 0.5) / samples) * (left - right));
             const double m = double(inside) / samples * (t.reach[0] + t.reach[1]);
             As += m * 3.14159265358979 / 4 * e.diameter * e.diameter * 1000 / e.spacing;
         }
@@ -251,7 +272,8 @@ class StripDesign {
     }
 
     // The demands that can govern bars of one face: per section the combination with the largest moment that way.
-    template <class F> void each_governing(Face f, Direction d, F use) const {
+    template <class F>
+    void each_governing(Face f, Direction d, F use) const {
         const double towards = f == Face::bottom ? 1 : -1;
         for (int i = 0; i < int(a_.steel.strips.size()); ++i) {
             if (a_.steel.strips[i].strip.direction != d) continue;
@@ -260,7 +282,8 @@ class StripDesign {
                 long worst = 0;
                 double most = -1e300;
                 for (long c = 0; c < long(combinations_.size()); ++c)
-                    if (const double M = towards * limit_at_faces(i, k, c, sum(demand_[i][k], c, false)); M > most) most = M, worst = c;
+                    if (const double M = towards * limit_at_faces(i, k, c, sum(demand_[i][k], c, false)); M > most)
+                        most = M, worst = c;
                 use(i, k, worst, towards * most);
             }
         }
@@ -287,7 +310,12 @@ class StripDesign {
                 double thinnest = m_.slab.thickness;
                 for (const SlabPatch& p : m_.slab.patches) thinnest = std::min(thinnest, p.thickness);
                 // Most sections never govern: the bars are first judged on the few that asked most of a middling bar.
-                struct Hard { double ratio; int strip, station; long c; double M; };
+                struct Hard {
+                    double ratio;
+                    int strip, station;
+                    long c;
+                    double M;
+                };
                 std::vector<Hard> hard;
                 each_governing(f, d, [&](int i, int k, long c, double M) {
                     const auto As = required(f, d, demand_[i][k], c, M, 16, other > 0 ? other : 16);
@@ -295,20 +323,23 @@ class StripDesign {
                 });
                 std::sort(hard.begin(), hard.end(), [](const Hard& p, const Hard& q) { return p.ratio > q.ratio; });
                 bool impossible = false;
-                a_.steel.base(f, d) = choose_bars(m_.steel.sizes, m_.steel.spacings, code_->largest_spacing(1000 * thinnest), [&](double size, double spacing) {
-                    const double area = ChosenBars{size, spacing, true, true}.area();
-                    if (least_per_metre(f, d, size, other > 0 ? other : 16) > area + 1e-9) return false;
-                    for (const Hard& h : hard) {
-                        const auto As = required(f, d, demand_[h.strip][h.station], h.c, h.M, size, other > 0 ? other : 16);
-                        const double extra = provided_extra(f, d, h.strip, stations_[h.strip][h.station].s);
-                        if (!As) {
-                            impossible = true;
-                            continue;  // no bars would do: the row says so; the rest still deserves its bars
+                a_.steel.base(f, d) = choose_bars(
+                    m_.steel.sizes, m_.steel.spacings, code_->largest_spacing(1000 * thinnest),
+                    [&](double size, double spacing) {
+                        const double area = ChosenBars{size, spacing, true, true}.area();
+                        if (least_per_metre(f, d, size, other > 0 ? other : 16) > area + 1e-9) return false;
+                        for (const Hard& h : hard) {
+                            const auto As =
+                                required(f, d, demand_[h.strip][h.station], h.c, h.M, size, other > 0 ? other : 16);
+                            const double extra = provided_extra(f, d, h.strip, stations_[h.strip][h.station].s);
+                            if (!As) {
+                                impossible = true;
+                                continue;  // no bars would do: the row says so; the rest still deserves its bars
+                            }
+                            if (area * width_of(demand_[h.strip][h.station]) + extra < *As) return false;
                         }
-                        if (area * width_of(demand_[h.strip][h.station]) + extra < *As) return false;
-                    }
-                    return true;
-                });
+                        return true;
+                    });
                 if (impossible) a_.steel.base(f, d).fits = false;
             }
         }
@@ -319,7 +350,9 @@ class StripDesign {
         return {thickest, 1, {}, {}};
     }
     double least_per_metre(Face f, Direction d, double own, double other) const {  // mm²/m in the thickest part
-        return f == Face::bottom || m_.steel.minimum_on_both_faces ? code_->minimum_steel(section(f, d, thickest_metre(), own, other)) : 0;
+        return f == Face::bottom || m_.steel.minimum_on_both_faces
+                   ? code_->minimum_steel(section(f, d, thickest_metre(), own, other))
+                   : 0;
     }
     double provided_extra(Face f, Direction d, int strip, double s) const {
         return m_.steel.extra.empty() ? 0 : provided(f, d, strip, s, 0);
@@ -372,7 +405,12 @@ class StripDesign {
     }
 
     void check_bending() {
-        struct Worst { double use = -1; int strip = -1, station = 0; long c = 0; double M = 0; };
+        struct Worst {
+            double use = -1;
+            int strip = -1, station = 0;
+            long c = 0;
+            double M = 0;
+        };
         for (int i = 0; i < int(a_.steel.strips.size()); ++i)
             for (Face f : {Face::bottom, Face::top}) {
                 const Direction d = a_.steel.strips[i].strip.direction;
@@ -395,35 +433,50 @@ class StripDesign {
         const Strip& s = a_.steel.strips[strip].strip;
         const double at = stations_[strip][station].s, width = width_of(demand);
         Row row;
-        row.id = "bending", row.title = fmt::format("Bending {} {}", s.id, name_of(f)), row.item = fmt::format("{} {}", s.id, name_of(f));
-        row.unit = "mm²", row.clause = code_->flexure_clause(), row.combination = a_.combinations[combinations_[c]].combination.id;
+        row.id = "bending", row.title = fmt::format("Bending {} {}", s.id, name_of(f)),
+        row.item = fmt::format("{} {}", s.id, name_of(f));
+        row.unit = "mm²", row.clause = code_->flexure_clause(),
+        row.combination = a_.combinations[combinations_[c]].combination.id;
         row.at = s.axis[0] + at * direction_of(strip);
         Working by;
-        by.line("section", fmt::format("s = {:.2f} m along strip {}, {:.2f} m wide{}", at, s.id, width, stations_[strip][station].in_support ? ", inside a support: moment of its face" : ""), at, "m");
+        by.line("section",
+                fmt::format("s = {:.2f} m along strip {}, {:.2f} m wide{}", at, s.id, width,
+                            stations_[strip][station].in_support ? ", inside a support: moment of its face" : ""),
+                at, "m");
         by.line("moment over the width, statics of the cut", row.combination, M, "kN·m");
         const auto As = steel_for(f, d, demand, c, M, 0, 0, &by, false);
         const double have = provided(f, d, strip, at, width);
         const ChosenBars& bars = a_.steel.base(f, d);
-        by.line("steel provided", fmt::format("ϕ{:.0f} at {:.0f} mm{} over {:.2f} m", bars.diameter, bars.spacing, have > bars.area() * width + 1 ? " and extra bars" : "", width), have, "mm²");
+        by.line("steel provided",
+                fmt::format("ϕ{:.0f} at {:.0f} mm{} over {:.2f} m", bars.diameter, bars.spacing,
+                            have > bars.area() * width + 1 ? " and extra bars" : "", width),
+                have, "mm²");
         row.limit = have;
         if (As) {
             row.value = *As;
             row.judge(have > 0 ? *As / have : 1e9);
             by.line("use: required over provided", fmt::format("{:.0f}/{:.0f}", *As, have), *row.utilisation, "");
             if (row.status == Status::over)
-                row.note = bars.chosen ? "No size and spacing in the lists is enough; allow larger bars, closer spacing or a thicker slab."
-                                       : fmt::format("Give {:.0f} mm²/m or more, or let the bars be chosen.", *As / width);
+                row.note = bars.chosen
+                               ? "No size and spacing in the lists is enough; allow larger bars, closer spacing or a "
+                                 "thicker slab."
+                               : fmt::format("Give {:.0f} mm²/m or more, or let the bars be chosen.", *As / width);
         } else {
             // How far over: the moment against the largest that tension steel can serve, which grows with d².
             double use = 1;
             for (const CutShare& c2 : demand.shares) {
                 const FlexureSection sec = section(f, d, c2);
-                use = std::max(use, sec.d > 0 ? std::pow(code_->least_depth(sec, std::abs(c2.M[c] * M / sum(demand, c, false))) / sec.d, 2) : 1e3);
+                use = std::max(
+                    use,
+                    sec.d > 0
+                        ? std::pow(code_->least_depth(sec, std::abs(c2.M[c] * M / sum(demand, c, false))) / sec.d, 2)
+                        : 1e3);
             }
             row.judge(use);
             row.status = Status::over;
-            row.note = fmt::format("No amount of steel fits into {:.0f} mm here; a thickness of about {:.2f} m would do.", 1000 * demand.shares[0].thickness,
-                                   thickness_that_would_do(f, d, demand, c, M));
+            row.note =
+                fmt::format("No amount of steel fits into {:.0f} mm here; a thickness of about {:.2f} m would do.",
+                            1000 * demand.shares[0].thickness, thickness_that_would_do(f, d, demand, c, M));
         }
         row.working = std::move(by.lines);
         a_.checks.push_back(row);
@@ -436,9 +489,11 @@ class StripDesign {
                 Working by;
                 const double least = code_->minimum_steel(section(f, d, thickest_metre()), &by);
                 Row row;
-                row.id = "minimum-steel", row.title = fmt::format("Minimum steel {} {}", name_of(f), name_of(d)), row.item = fmt::format("{} {}", name_of(f), name_of(d));
+                row.id = "minimum-steel", row.title = fmt::format("Minimum steel {} {}", name_of(f), name_of(d)),
+                row.item = fmt::format("{} {}", name_of(f), name_of(d));
                 row.unit = "mm²/m", row.clause = code_->minimum_clause(), row.value = least, row.limit = bars.area();
-                by.line("steel provided", fmt::format("ϕ{:.0f} at {:.0f} mm", bars.diameter, bars.spacing), bars.area(), "mm²/m");
+                by.line("steel provided", fmt::format("ϕ{:.0f} at {:.0f} mm", bars.diameter, bars.spacing), bars.area(),
+                        "mm²/m");
                 if (f == Face::bottom || m_.steel.minimum_on_both_faces || bars.area() > 0) {
                     row.judge(bars.area() > 0 ? least / bars.area() : 1e9);
                     by.line("use", fmt::format("{:.0f}/{:.0f}", least, bars.area()), *row.utilisation, "");
@@ -446,11 +501,14 @@ class StripDesign {
                     a_.checks.push_back(row);
                 }
                 Row gap;
-                gap.id = "spacing", gap.title = fmt::format("Spacing {} {}", name_of(f), name_of(d)), gap.item = row.item, gap.unit = "mm";
-                gap.clause = code_->spacing_clause(), gap.value = bars.spacing, gap.limit = code_->largest_spacing(1000 * m_.slab.thickness);
+                gap.id = "spacing", gap.title = fmt::format("Spacing {} {}", name_of(f), name_of(d)),
+                gap.item = row.item, gap.unit = "mm";
+                gap.clause = code_->spacing_clause(), gap.value = bars.spacing,
+                gap.limit = code_->largest_spacing(1000 * m_.slab.thickness);
                 gap.judge(bars.spacing / *gap.limit);
                 Working g;
-                g.line("largest spacing where loads are concentrated", fmt::format("min(2 h, 250), h = {:.0f} mm", 1000 * m_.slab.thickness), *gap.limit, "mm");
+                g.line("largest spacing where loads are concentrated",
+                       fmt::format("min(2 h, 250), h = {:.0f} mm", 1000 * m_.slab.thickness), *gap.limit, "mm");
                 g.line("spacing of the bars", fmt::format("ϕ{:.0f}", bars.diameter), bars.spacing, "mm");
                 gap.working = std::move(g.lines);
                 a_.checks.push_back(gap);
@@ -480,17 +538,22 @@ class StripDesign {
             for (int k = 0; k < int(stations_[i].size()); ++k) {
                 if (demand_[i][k].panel.empty() || is_sliver(demand_[i][k].panel, i)) continue;
                 for (long c = 0; c < long(combinations_.size()); ++c)
-                    if (const double use = shear(k, c) / borne(k, c, nullptr); use > worst) worst = use, at = k, comb = c;
+                    if (const double use = shear(k, c) / borne(k, c, nullptr); use > worst)
+                        worst = use, at = k, comb = c;
             }
             if (worst < 0) continue;
             Row row;
             const Strip& s = a_.steel.strips[i].strip;
-            row.id = "one-way-shear", row.title = fmt::format("One-way shear {}", s.id), row.item = s.id, row.unit = "kN", row.clause = code_->shear_clause();
+            row.id = "one-way-shear", row.title = fmt::format("One-way shear {}", s.id), row.item = s.id,
+            row.unit = "kN", row.clause = code_->shear_clause();
             row.combination = a_.combinations[combinations_[comb]].combination.id;
             row.at = s.axis[0] + stations_[i][at].s * direction_of(i);
             Working by;
-            by.line("section, d or more off every face", fmt::format("s = {:.2f} m along {}", stations_[i][at].s, s.id), stations_[i][at].s, "m");
-            by.line(a_.steel.strips[i].column_band ? "width: the panel of the column band, mid-span to mid-span" : "width of the strip", "b", width_of(demand_[i][at].panel), "m");
+            by.line("section, d or more off every face", fmt::format("s = {:.2f} m along {}", stations_[i][at].s, s.id),
+                    stations_[i][at].s, "m");
+            by.line(a_.steel.strips[i].column_band ? "width: the panel of the column band, mid-span to mid-span"
+                                                   : "width of the strip",
+                    "b", width_of(demand_[i][at].panel), "m");
             row.value = shear(at, comb);
             by.line("shear over the width", row.combination, *row.value, "kN");
             row.limit = borne(at, comb, &by);
@@ -520,12 +583,14 @@ void check_strips(Answer& a, const std::vector<CaseLoads>& cases, const Progress
     const double area = net_area(*a.model);
     for (int e = 0; e < int(a.mesh.elements.size()); ++e) {
         const int patch = a.mesh.patch[e];
-        a.steel.concrete_m3 += a.mesh.area(e) * (patch < 0 ? a.model->slab.thickness : a.model->slab.patches[patch].thickness);
+        a.steel.concrete_m3 +=
+            a.mesh.area(e) * (patch < 0 ? a.model->slab.thickness : a.model->slab.patches[patch].thickness);
     }
     double mm2 = 0;
     for (Face f : {Face::top, Face::bottom})
         for (Direction d : {Direction::x, Direction::y}) mm2 += a.steel.base(f, d).area() * area;
-    for (const ExtraBars& e : a.model->steel.extra) mm2 += std::abs(signed_area(e.outline)) * 3.14159265358979 / 4 * e.diameter * e.diameter * 1000 / e.spacing;
+    for (const ExtraBars& e : a.model->steel.extra)
+        mm2 += std::abs(signed_area(e.outline)) * 3.14159265358979 / 4 * e.diameter * e.diameter * 1000 / e.spacing;
     a.steel.steel_kg = mm2 * 1e-6 * 7850;
 }
 

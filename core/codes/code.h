@@ -1,5 +1,5 @@
-// One interface for all design codes of concrete; a code is one folder behind it. Sections in mm and MPa, forces in kN and
-// kN·m. Functions that take a Working write their derivation into it when it is given.
+// One interface for all design codes of concrete; a code is one folder behind it. Sections in mm and MPa, forces in kN
+// and kN·m. Functions that take a Working write their derivation into it when it is given.
 #pragma once
 #include <functional>
 #include <memory>
@@ -12,24 +12,24 @@
 namespace mossbed {
 
 struct FlexureSection {
-    double b = 1000, h = 500, d = 450;  // mm
+    double b = 1000, h = 500, d = 450;        // mm
     double fck = 30, fyk = 500, Es = 200000;  // MPa
 };
 
 // A column above a slab, all that a code needs for punching. Lengths in m, forces in kN, kN·m.
 struct PunchingCase {
-    Polygon loaded;              // convex loaded area, anticlockwise: footprint, or the patch for a perimeter beyond a step
+    Polygon loaded;  // convex loaded area, anticlockwise: footprint, or the patch for a perimeter beyond a step
     Point centre;
-    double c1 = 0.4, c2 = 0.4;   // sides along the local axes; a circle has its diameter in both
+    double c1 = 0.4, c2 = 0.4;  // sides along the local axes; a circle has its diameter in both
     bool round = false;
-    double angle = 0;            // of the local axes, degrees
-    double d = 0.4;              // mean effective depth, m
-    double rho_x = 0, rho_y = 0; // tension steel, ratio
+    double angle = 0;             // of the local axes, degrees
+    double d = 0.4;               // mean effective depth, m
+    double rho_x = 0, rho_y = 0;  // tension steel, ratio
     double fck = 30;
-    double V = 0, M1 = 0, M2 = 0;  // force down the column; moments that make it eccentric along local axis 1, 2
-    double furthest = 1e300;     // largest distance of a perimeter from the loaded area that is looked at, m
-    std::vector<Polygon> openings;            // those that may shade the perimeter
-    std::function<double(double)> relief;     // net upward force inside the perimeter at a distance a (m), kN
+    double V = 0, M1 = 0, M2 = 0;   // force down the column; moments that make it eccentric along local axis 1, 2
+    double furthest = 1e300;        // largest distance of a perimeter from the loaded area that is looked at, m
+    std::vector<Polygon> openings;  // those that may shade the perimeter
+    std::function<double(double)> relief;  // net upward force inside the perimeter at a distance a (m), kN
 };
 
 struct PunchingVerdict {

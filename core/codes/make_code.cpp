@@ -4,7 +4,8 @@
 namespace mossbed {
 
 std::unique_ptr<DesignCode> make_code(const Settings& settings) {
-    if (settings.design_code == "EN 1992-1-1") return std::make_unique<EuropeanCode>(national_choices(settings.national));
+    if (settings.design_code == "EN 1992-1-1")
+        return std::make_unique<EuropeanCode>(national_choices(settings.national));
     return nullptr;
 }
 

@@ -7,83 +7,150 @@ namespace mossbed::file {
 
 using Words = std::initializer_list<const char*>;
 
-template <class V, class T> void fields(V& v, T& t);
+template <class V, class T>
+void fields(V& v, T& t);
 
-template <class V> void fields(V& v, Settings& s) {
+template <class V>
+void fields(V& v, Settings& s) {
     v.choice("design_code", s.design_code, Words{"EN 1992-1-1", "ACI 318-19", "ACI 350-20", "IS 456", "CSA A23.3-19"});
     v("combination_rules", s.combination_rules);
     v.raw("national", s.national);
     v.choice("display_units", s.display_units, Words{"metric", "us"});
 }
-template <class V> void fields(V& v, Concrete& c) {
+template <class V>
+void fields(V& v, Concrete& c) {
     v.id(c.id);
-    v("fck", c.fck); v("E", c.E); v("nu", c.nu); v("unit_weight", c.unit_weight);
+    v("fck", c.fck);
+    v("E", c.E);
+    v("nu", c.nu);
+    v("unit_weight", c.unit_weight);
 }
-template <class V> void fields(V& v, Steel& s) {
+template <class V>
+void fields(V& v, Steel& s) {
     v.id(s.id);
-    v("fyk", s.fyk); v("E", s.E);
+    v("fyk", s.fyk);
+    v("E", s.E);
 }
-template <class V> void fields(V& v, Stratum& s) {
+template <class V>
+void fields(V& v, Stratum& s) {
     v.id(s.id);
     v("description", s.description);
-    v("unit_weight", s.unit_weight); v("saturated_unit_weight", s.saturated_unit_weight);
-    v("E", s.E); v("nu", s.nu); v("E_reload", s.E_reload);
-    v("cu", s.cu); v("phi", s.phi); v("c", s.c);
-    v("compression_index", s.compression_index); v("recompression_index", s.recompression_index);
-    v("void_ratio", s.void_ratio); v("preconsolidation", s.preconsolidation);
+    v("unit_weight", s.unit_weight);
+    v("saturated_unit_weight", s.saturated_unit_weight);
+    v("E", s.E);
+    v("nu", s.nu);
+    v("E_reload", s.E_reload);
+    v("cu", s.cu);
+    v("phi", s.phi);
+    v("c", s.c);
+    v("compression_index", s.compression_index);
+    v("recompression_index", s.recompression_index);
+    v("void_ratio", s.void_ratio);
+    v("preconsolidation", s.preconsolidation);
 }
-template <class V> void fields(V& v, BoreholeLayer& l) { v("stratum", l.stratum); v("bottom", l.bottom); }
-template <class V> void fields(V& v, Borehole& b) {
+template <class V>
+void fields(V& v, BoreholeLayer& l) {
+    v("stratum", l.stratum);
+    v("bottom", l.bottom);
+}
+template <class V>
+void fields(V& v, Borehole& b) {
     v.id(b.id);
-    v("at", b.at); v("ground_level", b.ground_level); v("water_level", b.water_level); v("layers", b.layers);
+    v("at", b.at);
+    v("ground_level", b.ground_level);
+    v("water_level", b.water_level);
+    v("layers", b.layers);
 }
-template <class V> void fields(V& v, GroundPatch& p) { v.id(p.id); v("outline", p.outline); v("modulus", p.modulus); }
-template <class V> void fields(V& v, Ground& g) {
-    v.choice("model", g.model, Words{"uniform", "patches", "profile", "coupled"});
-    v("modulus", g.modulus); v("tension", g.tension);
-    v("allowable_pressure", g.allowable_pressure); v("yield_pressure", g.yield_pressure);
-    v("friction_angle_base", g.friction_angle_base); v("adhesion_base", g.adhesion_base);
-    v("ground_level", g.ground_level); v("founding_level", g.founding_level); v("water_level", g.water_level);
-    v.choice("settlement_method", g.settlement_method, Words{"elastic", "one-dimensional"});
-    v("rigid_base_level", g.rigid_base_level); v("depth_limit_ratio", g.depth_limit_ratio);
-    v("excavation_relief", g.excavation_relief); v("combination_for_springs", g.combination_for_springs);
-    v("strata", g.strata); v("boreholes", g.boreholes); v("patches", g.patches);
-}
-template <class V> void fields(V& v, Opening& o) { v.id(o.id); v("outline", o.outline); }
-template <class V> void fields(V& v, SlabPatch& p) {
+template <class V>
+void fields(V& v, GroundPatch& p) {
     v.id(p.id);
-    v("outline", p.outline); v("thickness", p.thickness);
+    v("outline", p.outline);
+    v("modulus", p.modulus);
+}
+template <class V>
+void fields(V& v, Ground& g) {
+    v.choice("model", g.model, Words{"uniform", "patches", "profile", "coupled"});
+    v("modulus", g.modulus);
+    v("tension", g.tension);
+    v("allowable_pressure", g.allowable_pressure);
+    v("yield_pressure", g.yield_pressure);
+    v("friction_angle_base", g.friction_angle_base);
+    v("adhesion_base", g.adhesion_base);
+    v("ground_level", g.ground_level);
+    v("founding_level", g.founding_level);
+    v("water_level", g.water_level);
+    v.choice("settlement_method", g.settlement_method, Words{"elastic", "one-dimensional"});
+    v("rigid_base_level", g.rigid_base_level);
+    v("depth_limit_ratio", g.depth_limit_ratio);
+    v("excavation_relief", g.excavation_relief);
+    v("combination_for_springs", g.combination_for_springs);
+    v("strata", g.strata);
+    v("boreholes", g.boreholes);
+    v("patches", g.patches);
+}
+template <class V>
+void fields(V& v, Opening& o) {
+    v.id(o.id);
+    v("outline", o.outline);
+}
+template <class V>
+void fields(V& v, SlabPatch& p) {
+    v.id(p.id);
+    v("outline", p.outline);
+    v("thickness", p.thickness);
     v.choice("flush", p.flush, Words{"top", "middle", "bottom"});
     v("concrete", p.concrete);
 }
-template <class V> void fields(V& v, Slab& s) {
-    v("outline", s.outline); v("openings", s.openings); v("thickness", s.thickness); v("top_level", s.top_level);
-    v("concrete", s.concrete); v("self_weight", s.self_weight); v("patches", s.patches);
+template <class V>
+void fields(V& v, Slab& s) {
+    v("outline", s.outline);
+    v("openings", s.openings);
+    v("thickness", s.thickness);
+    v("top_level", s.top_level);
+    v("concrete", s.concrete);
+    v("self_weight", s.self_weight);
+    v("patches", s.patches);
 }
-template <class V> void fields(V& v, Column& c) {
+template <class V>
+void fields(V& v, Column& c) {
     v.id(c.id);
     v("at", c.at);
     v.choice("shape", c.shape, Words{"rectangle", "circle"});
-    v("size", c.size); v("angle", c.angle); v("pedestal_height", c.pedestal_height);
+    v("size", c.size);
+    v("angle", c.angle);
+    v("pedestal_height", c.pedestal_height);
     v("stiff_footprint", c.stiff_footprint);
 }
-template <class V> void fields(V& v, Wall& w) {
+template <class V>
+void fields(V& v, Wall& w) {
     v.id(w.id);
-    v("path", w.path); v("thickness", w.thickness); v("height", w.height); v("stiffens", w.stiffens);
+    v("path", w.path);
+    v("thickness", w.thickness);
+    v("height", w.height);
+    v("stiffens", w.stiffens);
 }
-template <class V> void fields(V& v, Rib& r) {
+template <class V>
+void fields(V& v, Rib& r) {
     v.id(r.id);
-    v("path", r.path); v("width", r.width); v("depth", r.depth);
+    v("path", r.path);
+    v("width", r.width);
+    v("depth", r.depth);
     v.choice("flush", r.flush, Words{"bottom", "top", "middle"});
     v("concrete", r.concrete);
 }
-template <class V> void fields(V& v, Pile& p) {
+template <class V>
+void fields(V& v, Pile& p) {
     v.id(p.id);
-    v("at", p.at); v("diameter", p.diameter); v("length", p.length); v("stiffness", p.stiffness);
-    v("capacity_compression", p.capacity_compression); v("capacity_tension", p.capacity_tension);
+    v("at", p.at);
+    v("diameter", p.diameter);
+    v("length", p.length);
+    v("stiffness", p.stiffness);
+    v("capacity_compression", p.capacity_compression);
+    v("capacity_tension", p.capacity_tension);
     v("concrete", p.concrete);
 }
-template <class V> void fields(V& v, LoadCase& c) {
+template <class V>
+void fields(V& v, LoadCase& c) {
     v.id(c.id);
     v("title", c.title);
     v.choice("action", c.action,
@@ -92,46 +159,85 @@ template <class V> void fields(V& v, LoadCase& c) {
     v("reversible", c.reversible);
     v("items", c.items);
 }
-template <class V> void fields(V& v, Combination& c) {
+template <class V>
+void fields(V& v, Combination& c) {
     v.id(c.id);
     v("title", c.title);
     v.choice("purpose", c.purpose, Words{"service", "strength", "stability", "trace"});
-    v("factors", c.factors); v("frequency", c.frequency);
+    v("factors", c.factors);
+    v("frequency", c.frequency);
     v.choice("safety", c.safety, Words{"global", "partial"});
-    v("active", c.active); v("generated_by", c.generated_by);
+    v("active", c.active);
+    v("generated_by", c.generated_by);
 }
-template <class V> void fields(V& v, Loads& l) { v("cases", l.cases); v("combinations", l.combinations); }
-template <class V> void fields(V& v, ExtraBars& e) {
+template <class V>
+void fields(V& v, Loads& l) {
+    v("cases", l.cases);
+    v("combinations", l.combinations);
+}
+template <class V>
+void fields(V& v, ExtraBars& e) {
     v.id(e.id);
-    v("outline", e.outline); v("face", e.face); v("direction", e.direction);
-    v("diameter", e.diameter); v("spacing", e.spacing);
+    v("outline", e.outline);
+    v("face", e.face);
+    v("direction", e.direction);
+    v("diameter", e.diameter);
+    v("spacing", e.spacing);
 }
-template <class V> void fields(V& v, Strip& s) {
+template <class V>
+void fields(V& v, Strip& s) {
     v.id(s.id);
-    v("direction", s.direction); v("axis", s.axis); v("reach", s.reach);
+    v("direction", s.direction);
+    v("axis", s.axis);
+    v("reach", s.reach);
 }
-template <class V> void fields(V& v, Reinforcement& s) {
-    v("steel", s.steel); v("cover_top", s.cover_top); v("cover_bottom", s.cover_bottom);
-    v("outer_top", s.outer_top); v("outer_bottom", s.outer_bottom);
+template <class V>
+void fields(V& v, Reinforcement& s) {
+    v("steel", s.steel);
+    v("cover_top", s.cover_top);
+    v("cover_bottom", s.cover_bottom);
+    v("outer_top", s.outer_top);
+    v("outer_bottom", s.outer_bottom);
     v.group("base", s.base_keys, [&](auto& b) {
-        b("top_x", s.top_x); b("top_y", s.top_y); b("bottom_x", s.bottom_x); b("bottom_y", s.bottom_y);
+        b("top_x", s.top_x);
+        b("top_y", s.top_y);
+        b("bottom_x", s.bottom_x);
+        b("bottom_y", s.bottom_y);
     });
-    v("extra", s.extra); v("strips", s.strips); v("minimum_on_both_faces", s.minimum_on_both_faces);
-    v("sizes", s.sizes); v("spacings", s.spacings);
+    v("extra", s.extra);
+    v("strips", s.strips);
+    v("minimum_on_both_faces", s.minimum_on_both_faces);
+    v("sizes", s.sizes);
+    v("spacings", s.spacings);
 }
-template <class V> void fields(V& v, Limits& c) {
-    v("settlement_limit", c.settlement_limit); v("distortion_limit", c.distortion_limit);
-    v("tilt_limit", c.tilt_limit); v("contact_ratio_limit", c.contact_ratio_limit);
-    v("crack_width_limit", c.crack_width_limit); v("sliding_factor", c.sliding_factor);
-    v("overturning_factor", c.overturning_factor); v("flotation_factor", c.flotation_factor);
+template <class V>
+void fields(V& v, Limits& c) {
+    v("settlement_limit", c.settlement_limit);
+    v("distortion_limit", c.distortion_limit);
+    v("tilt_limit", c.tilt_limit);
+    v("contact_ratio_limit", c.contact_ratio_limit);
+    v("crack_width_limit", c.crack_width_limit);
+    v("sliding_factor", c.sliding_factor);
+    v("overturning_factor", c.overturning_factor);
+    v("flotation_factor", c.flotation_factor);
 }
-template <class V> void fields(V& v, Model& m) {
-    v("title", m.title); v("notes", m.notes); v("settings", m.settings);
-    v("concretes", m.concretes); v("steels", m.steels); v("ground", m.ground); v("slab", m.slab);
-    v("columns", m.columns); v("walls", m.walls); v("ribs", m.ribs); v("piles", m.piles);
+template <class V>
+void fields(V& v, Model& m) {
+    v("title", m.title);
+    v("notes", m.notes);
+    v("settings", m.settings);
+    v("concretes", m.concretes);
+    v("steels", m.steels);
+    v("ground", m.ground);
+    v("slab", m.slab);
+    v("columns", m.columns);
+    v("walls", m.walls);
+    v("ribs", m.ribs);
+    v("piles", m.piles);
     v("loads", m.loads);
     v.group("mesh", m.mesh_keys, [&](auto& g) { g("size", m.mesh_size); });
-    v("steel", m.steel); v("checks", m.checks);
+    v("steel", m.steel);
+    v("checks", m.checks);
 }
 
 }  // namespace mossbed::file

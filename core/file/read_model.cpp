@@ -26,7 +26,8 @@ class Reader {
     Reader(const json& j, std::string path, Keys& keys, std::vector<Problem>& problems)
         : j_(j), path_(std::move(path)), keys_(keys), problems_(problems) {}
 
-    template <class T> void operator()(const char* key, T& out) {
+    template <class T>
+    void operator()(const char* key, T& out) {
         known_.insert(key);
         if (auto it = j_.find(key); it != j_.end()) {
             keys_[key] = "";
@@ -57,7 +58,8 @@ class Reader {
             out = it->dump();
         }
     }
-    template <class F> void group(const char* key, Keys& keys, F each) {
+    template <class F>
+    void group(const char* key, Keys& keys, F each) {
         known_.insert(key);
         const auto it = j_.find(key);
         if (it == j_.end()) return;
@@ -72,7 +74,10 @@ class Reader {
             if (!known_.count(it.key())) {
                 keys_[it.key()] = it->dump();
                 problems_.push_back({"this version does not know the key \"" + it.key() + "\"",
-                                     path_.empty() ? "the file" : path_, "it is kept as it is", Severity::warning, {}});
+                                     path_.empty() ? "the file" : path_,
+                                     "it is kept as it is",
+                                     Severity::warning,
+                                     {}});
             }
     }
     void know(std::initializer_list<const char*> keys) { known_.insert(keys.begin(), keys.end()); }
@@ -101,7 +106,8 @@ class Reader {
         if (!j.is_string()) return expected(w, "a text", j, "put it in quotes");
         out = j.get<std::string>();
     }
-    template <class T> void read(const json& j, const std::string& w, std::optional<T>& out) {
+    template <class T>
+    void read(const json& j, const std::string& w, std::optional<T>& out) {
         if (j.is_null()) {
             out.reset();
             return;
@@ -116,16 +122,23 @@ class Reader {
         read(j[1], w + "[1]", out.y);
     }
     void read(const json& j, const std::string& w, Face& out) {
-        if (j == "top") out = Face::top;
-        else if (j == "bottom") out = Face::bottom;
-        else expected(w, "\"top\" or \"bottom\"", j, "write one of the two");
+        if (j == "top")
+            out = Face::top;
+        else if (j == "bottom")
+            out = Face::bottom;
+        else
+            expected(w, "\"top\" or \"bottom\"", j, "write one of the two");
     }
     void read(const json& j, const std::string& w, Direction& out) {
-        if (j == "x") out = Direction::x;
-        else if (j == "y") out = Direction::y;
-        else expected(w, "\"x\" or \"y\"", j, "write one of the two");
+        if (j == "x")
+            out = Direction::x;
+        else if (j == "y")
+            out = Direction::y;
+        else
+            expected(w, "\"x\" or \"y\"", j, "write one of the two");
     }
-    template <class T> void read(const json& j, const std::string& w, std::vector<T>& out) {
+    template <class T>
+    void read(const json& j, const std::string& w, std::vector<T>& out) {
         if (!j.is_array()) return expected(w, "a list [ … ]", j, "write [ ] round it");
         out.clear();
         for (size_t i = 0; i < j.size(); ++i) {
@@ -134,7 +147,8 @@ class Reader {
             out.push_back(std::move(item));
         }
     }
-    template <class T, size_t N> void read(const json& j, const std::string& w, std::array<T, N>& out) {
+    template <class T, size_t N>
+    void read(const json& j, const std::string& w, std::array<T, N>& out) {
         if (!j.is_array() || j.size() != N)
             return expected(w, ("a list of " + std::to_string(N)).c_str(), j, "write just so many");
         for (size_t i = 0; i < N; ++i) read(j[i], w + "[" + std::to_string(i) + "]", out[i]);
@@ -217,7 +231,8 @@ class Reader {
         }
         r.keep_unknown();
     }
-    template <class T> void read(const json& j, const std::string& w, T& out) {
+    template <class T>
+    void read(const json& j, const std::string& w, T& out) {
         if (!j.is_object()) return expected(w, "an object { … }", j, "write { } round its keys");
         Reader r(j, w, out.keys, problems_);
         file::fields(r, out);
@@ -262,8 +277,11 @@ void check_against_schema(const json& j, std::vector<Problem>& problems) {
         if (c.size() > 2 && c.front() == '[' && c[1] != '"' && !isdigit(c[1])) c = c.substr(1, c.size() - 2);
         where += (where.empty() || c.front() == '[' ? "" : ".") + c;
     }
-    problems.push_back({"the value does not fit the format: " + deepest.description, where,
-                        "compare with docs/format or `mossbed-cli schema`", Severity::error, {}});
+    problems.push_back({"the value does not fit the format: " + deepest.description,
+                        where,
+                        "compare with docs/format or `mossbed-cli schema`",
+                        Severity::error,
+                        {}});
 }
 
 std::string place_in(const std::string& text, size_t byte) {
@@ -277,8 +295,12 @@ std::string place_in(const std::string& text, size_t byte) {
 std::optional<json> parse(const std::string& text, std::vector<Problem>& problems) {
     const size_t first = text.find_first_not_of(" \t\r\n\xEF\xBB\xBF");
     if (first == std::string::npos || text[first] != '{') {
-        problems.push_back({text.empty() ? "the file is empty" : "the file is not a Moss Bed model: it does not start with {",
-                            "the file", "open a file that Moss Bed wrote, or one as docs/format describes", Severity::error, {}});
+        problems.push_back(
+            {text.empty() ? "the file is empty" : "the file is not a Moss Bed model: it does not start with {",
+             "the file",
+             "open a file that Moss Bed wrote, or one as docs/format describes",
+             Severity::error,
+             {}});
         return {};
     }
     struct TooDeep {};
@@ -290,14 +312,21 @@ std::optional<json> parse(const std::string& text, std::vector<Problem>& problem
     } catch (const json::parse_error& e) {
         const size_t at = first + e.byte;
         const bool cut = at >= text.find_last_not_of(" \t\r\n\0") + 1;
-        problems.push_back({cut ? "the file ends in the middle: it seems to be cut off" : "the text is not JSON from here on",
-                            place_in(text, at),
-                            cut ? "take the copy beside it or an older one" : "mend or remove what stands there",
-                            Severity::error, {}});
+        problems.push_back(
+            {cut ? "the file ends in the middle: it seems to be cut off" : "the text is not JSON from here on",
+             place_in(text, at),
+             cut ? "take the copy beside it or an older one" : "mend or remove what stands there",
+             Severity::error,
+             {}});
     } catch (const json::exception&) {
-        problems.push_back({"a number is too large to be read", "the file", "write numbers below 1e300", Severity::error, {}});
+        problems.push_back(
+            {"a number is too large to be read", "the file", "write numbers below 1e300", Severity::error, {}});
     } catch (const TooDeep&) {
-        problems.push_back({"lists or objects are nested more than 64 deep", "the file", "open a file as docs/format describes", Severity::error, {}});
+        problems.push_back({"lists or objects are nested more than 64 deep",
+                            "the file",
+                            "open a file as docs/format describes",
+                            Severity::error,
+                            {}});
     }
     return {};
 }

@@ -15,8 +15,10 @@ class Writer {
     std::string text;
     void raw(const std::string& s) { text += s; }
     void number(double v) {
-        if (std::isfinite(v)) fmt::format_to(std::back_inserter(text), "{:.9g}", v == 0 ? 0.0 : v);
-        else text += "null";
+        if (std::isfinite(v))
+            fmt::format_to(std::back_inserter(text), "{:.9g}", v == 0 ? 0.0 : v);
+        else
+            text += "null";
     }
     void string(const std::string& s) { text += json(s).dump(-1, ' ', false, json::error_handler_t::replace); }
     void key(const char* k) {
@@ -33,7 +35,8 @@ class Writer {
     void field(const char* k, double v) { key(k), number(v); }
     void field(const char* k, const std::string& v) { key(k), string(v); }
     void field(const char* k, const std::optional<double>& v) { key(k), number(v.value_or(not_a_number)); }
-    template <class R, class F> void list(const char* k, const R& range, F each) {
+    template <class R, class F>
+    void list(const char* k, const R& range, F each) {
         key(k);
         open('[');
         for (const auto& item : range) comma(), each(item);
@@ -75,7 +78,9 @@ void put_combination(Writer& w, const Answer& a, const CombinationAnswer& c) {
         nodal("pressure", [&](int i) { w.number(c.pressure[i]); });
         nodal("modulus", [&](int i) { w.number(a.modulus[i]); });
         nodal("rotation", [&](int i) { w.numbers({-c.unknowns[3 * i + 2], c.unknowns[3 * i + 1]}); });
-        nodal("moments", [&](int i) { w.numbers({a.force_at_node(c, i, 0), a.force_at_node(c, i, 1), a.force_at_node(c, i, 2)}); });
+        nodal("moments", [&](int i) {
+            w.numbers({a.force_at_node(c, i, 0), a.force_at_node(c, i, 1), a.force_at_node(c, i, 2)});
+        });
         nodal("shears", [&](int i) { w.numbers({a.force_at_node(c, i, 3), a.force_at_node(c, i, 4)}); });
         w.field("contact_ratio", c.contact_ratio);
         w.field("max_pressure", c.max_pressure);
@@ -91,17 +96,24 @@ void put_combination(Writer& w, const Answer& a, const CombinationAnswer& c) {
 void put_checks(Writer& w, const Answer& a) {
     w.list("checks", a.checks, [&](const Row& r) {
         w.open('{');
-        w.field("id", r.id), w.field("title", r.title), w.field("utilisation", r.utilisation), w.field("status", std::string(name_of(r.status)));
+        w.field("id", r.id), w.field("title", r.title), w.field("utilisation", r.utilisation),
+            w.field("status", std::string(name_of(r.status)));
         w.field("value", r.value), w.field("limit", r.limit), w.field("unit", r.unit);
         w.key("combination");
-        if (r.combination.empty()) w.raw("null");
-        else w.string(r.combination);
+        if (r.combination.empty())
+            w.raw("null");
+        else
+            w.string(r.combination);
         w.key("at");
-        if (r.at) w.numbers({r.at->x, r.at->y});
-        else w.raw("null");
+        if (r.at)
+            w.numbers({r.at->x, r.at->y});
+        else
+            w.raw("null");
         w.key("item");
-        if (r.item.empty()) w.raw("null");
-        else w.string(r.item);
+        if (r.item.empty())
+            w.raw("null");
+        else
+            w.string(r.item);
         w.field("clause", r.clause);
         if (!r.note.empty()) w.field("note", r.note);
         w.list("working", r.working, [&](const WorkingLine& l) {
@@ -144,7 +156,8 @@ std::string write_results(const Answer& a, const std::string& model_text) {
         w.key("reach"), w.numbers({s.strip.reach[0], s.strip.reach[1]});
         w.list("sections", s.sections, [&](const SectionRow& r) {
             w.open('{');
-            w.field("s", r.s), w.field("combination", r.combination), w.field("width", r.width), w.field("M", r.M), w.field("V", r.V);
+            w.field("s", r.s), w.field("combination", r.combination), w.field("width", r.width), w.field("M", r.M),
+                w.field("V", r.V);
             w.field("As_top_required", r.top_required), w.field("As_bottom_required", r.bottom_required);
             w.field("As_top_provided", r.top_provided), w.field("As_bottom_provided", r.bottom_provided);
             w.close('}');
@@ -157,18 +170,24 @@ std::string write_results(const Answer& a, const std::string& model_text) {
         for (Direction d : {Direction::x, Direction::y}) {
             const ChosenBars& b = a.steel.base(f, d);
             w.key(fmt::format("{}_{}", name_of(f), name_of(d)).c_str()), w.open('{');
-            w.field("diameter", b.diameter), w.field("spacing", b.spacing), w.key("chosen"), w.raw(b.chosen ? "true" : "false");
+            w.field("diameter", b.diameter), w.field("spacing", b.spacing), w.key("chosen"),
+                w.raw(b.chosen ? "true" : "false");
             w.close('}');
         }
     w.close('}');
     w.list("punching", a.punching, [&](const PunchingAnswer& p) {
         w.open('{');
-        w.field("id", p.id), w.field("combination", p.combination), w.field("perimeter", p.perimeter), w.field("V", p.V), w.field("relief", p.relief);
-        w.field("V_net", p.V_net), w.field("beta", p.beta), w.field("v_from_moment", p.v_from_moment), w.field("v", p.v);
+        w.field("id", p.id), w.field("combination", p.combination), w.field("perimeter", p.perimeter),
+            w.field("V", p.V), w.field("relief", p.relief);
+        w.field("V_net", p.V_net), w.field("beta", p.beta), w.field("v_from_moment", p.v_from_moment),
+            w.field("v", p.v);
         w.field("v_limit", p.v_limit), w.field("utilisation", p.utilisation);
         w.key("face");
-        if (p.face) w.open('{'), w.field("v", p.face->v), w.field("v_limit", p.face->v_limit), w.field("utilisation", p.face->utilisation), w.close('}');
-        else w.raw("null");
+        if (p.face)
+            w.open('{'), w.field("v", p.face->v), w.field("v_limit", p.face->v_limit),
+                w.field("utilisation", p.face->utilisation), w.close('}');
+        else
+            w.raw("null");
         w.field("governs", p.governs), w.field("position", p.position);
         w.list("outline", p.outline, [&](Point q) { w.numbers({q.x, q.y}); });
         w.close('}');

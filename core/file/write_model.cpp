@@ -15,8 +15,10 @@ namespace {
 
 using json = nlohmann::ordered_json;
 
-template <class T> json to_json(const T& thing);
-template <class T> json to_json(const std::vector<T>& v);
+template <class T>
+json to_json(const T& thing);
+template <class T>
+json to_json(const std::vector<T>& v);
 json to_json(double v) { return v == std::floor(v) && std::abs(v) < 1e15 ? json(int64_t(v)) : json(v); }
 json to_json(bool v) { return v; }
 json to_json(const std::string& v) { return v; }
@@ -30,13 +32,18 @@ json to_json(const Bars& b) {
     return j;
 }
 json to_json(const LoadItem& item);
-template <class T> json to_json(const std::optional<T>& v) { return v ? to_json(*v) : json(nullptr); }
-template <class T> json to_json(const std::vector<T>& v) {
+template <class T>
+json to_json(const std::optional<T>& v) {
+    return v ? to_json(*v) : json(nullptr);
+}
+template <class T>
+json to_json(const std::vector<T>& v) {
     json j = json::array();
     for (const T& t : v) j.push_back(to_json(t));
     return j;
 }
-template <class T, size_t N> json to_json(const std::array<T, N>& v) {
+template <class T, size_t N>
+json to_json(const std::array<T, N>& v) {
     json j = json::array();
     for (const T& t : v) j.push_back(to_json(t));
     return j;
@@ -94,11 +101,15 @@ json to_json(const LoadItem& item) {
 class Writer {
   public:
     Writer(json& j, const Keys& keys) : j_(j), keys_(keys) {}
-    template <class T> void operator()(const char* key, const T& value) { put(key, to_json(value)); }
+    template <class T>
+    void operator()(const char* key, const T& value) {
+        put(key, to_json(value));
+    }
     void id(const std::string& id) { put("id", id); }
     void choice(const char* key, const std::string& value, file::Words) { put(key, value); }
     void raw(const char* key, const std::string& text) { put(key, json::parse(text)); }
-    template <class F> void group(const char* key, const Keys& keys, F each) {
+    template <class F>
+    void group(const char* key, const Keys& keys, F each) {
         json inner = json::object();
         Writer w(inner, keys);
         each(w);
@@ -108,14 +119,17 @@ class Writer {
 
   private:
     void put(const char* key, json value) {
-        if (keys_.count(key) && value.is_null()) j_[key] = nullptr;
-        else j_[key] = std::move(value);
+        if (keys_.count(key) && value.is_null())
+            j_[key] = nullptr;
+        else
+            j_[key] = std::move(value);
     }
     json& j_;
     const Keys& keys_;
 };
 
-template <class T> json all_fields(const T& thing) {
+template <class T>
+json all_fields(const T& thing) {
     json j = json::object();
     Writer w(j, thing.keys);
     file::fields(w, const_cast<T&>(thing));
@@ -127,7 +141,8 @@ bool always_written(const std::string& key) {  // what the schema asks for
     return std::any_of(std::begin(keys), std::end(keys), [&](const char* k) { return key == k; });
 }
 
-template <class T> json to_json(const T& thing) {
+template <class T>
+json to_json(const T& thing) {
     const json mine = all_fields(thing), standard = all_fields(T{});
     json out = json::object();
     for (auto it = mine.begin(); it != mine.end(); ++it) {
@@ -158,7 +173,9 @@ void save_text(const std::string& text, const std::string& path) {
         throw Trouble({what, path, mend, Severity::error, {}});
     };
     const int fd = ::open(beside.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0644);
-    if (fd < 0) throw Trouble({fault_of("writing beside it"), path, "choose a folder that you may write to", Severity::error, {}});
+    if (fd < 0)
+        throw Trouble(
+            {fault_of("writing beside it"), path, "choose a folder that you may write to", Severity::error, {}});
     size_t done = 0;
     while (done < text.size()) {
         const ssize_t n = ::write(fd, text.data() + done, text.size() - done);
@@ -194,7 +211,8 @@ std::string read_text(const std::string& path) {
         throw Trouble({fault_of("opening"), path, "check the name and that you may read it", Severity::error, {}});
     if (!S_ISREG(st.st_mode)) throw Trouble({"this is not a file", path, "name a .mossbed file", Severity::error, {}});
     if (st.st_size > 500'000'000)
-        throw Trouble({"the file is larger than 500 MB; no model is", path, "open a .mossbed file", Severity::error, {}});
+        throw Trouble(
+            {"the file is larger than 500 MB; no model is", path, "open a .mossbed file", Severity::error, {}});
     std::ifstream in(path, std::ios::binary);
     std::string text{std::istreambuf_iterator<char>(in), std::istreambuf_iterator<char>()};
     if (!in) throw Trouble({fault_of("reading"), path, "check that you may read it", Severity::error, {}});

@@ -46,7 +46,8 @@ class CaseBuilder {
         }
         const double gamma = concrete_of(m_, m_.slab.concrete).unit_weight;
         for (const Column& c : m_.columns)
-            if (c.pedestal_height > 0) spread(footprint(c), c.at, std::abs(signed_area(true_footprint(c))) * c.pedestal_height * gamma, 0, 0);
+            if (c.pedestal_height > 0)
+                spread(footprint(c), c.at, std::abs(signed_area(true_footprint(c))) * c.pedestal_height * gamma, 0, 0);
         for (const Wall& w : m_.walls) {
             where_ = "the weight of wall " + w.id;
             line(w.path, w.thickness * w.height * gamma, w.thickness * w.height * gamma);
@@ -157,7 +158,8 @@ class CaseBuilder {
 
     // Cuts a → b at every element edge; a piece on an edge that two elements share goes to the first. Returns the
     // length that found an element.
-    template <class Q> double lay_segment(Point a, Point b, Q q) {
+    template <class Q>
+    double lay_segment(Point a, Point b, Q q) {
         const double l = distance(a, b);
         if (l <= 0) return 0;
         std::vector<std::array<double, 2>> spans;
@@ -168,15 +170,20 @@ class CaseBuilder {
             for (size_t k = 0; k < p.size(); ++k) {
                 const Point n = unit(left_of(p[(k + 1) % p.size()] - p[k]));
                 const double da = dot(a - p[k], n) + 1e-9, db = dot(b - p[k], n) + 1e-9;
-                if (da < 0 && db < 0) t1 = -1;
-                else if (da < 0) t0 = std::max(t0, da / (da - db));
-                else if (db < 0) t1 = std::min(t1, da / (da - db));
+                if (da < 0 && db < 0)
+                    t1 = -1;
+                else if (da < 0)
+                    t0 = std::max(t0, da / (da - db));
+                else if (db < 0)
+                    t1 = std::min(t1, da / (da - db));
             }
             if ((t1 - t0) * l > 1e-8) spans.push_back({t0, t1}), owner.push_back(e);
         });
         std::vector<size_t> order(spans.size());
         for (size_t i = 0; i < order.size(); ++i) order[i] = i;
-        std::sort(order.begin(), order.end(), [&](size_t i, size_t j) { return spans[i][0] != spans[j][0] ? spans[i][0] < spans[j][0] : owner[i] < owner[j]; });
+        std::sort(order.begin(), order.end(), [&](size_t i, size_t j) {
+            return spans[i][0] != spans[j][0] ? spans[i][0] < spans[j][0] : owner[i] < owner[j];
+        });
         double reached = 0, landed = 0;
         for (size_t i : order) {
             const double t0 = std::max(spans[i][0], reached), t1 = spans[i][1];
@@ -190,8 +197,9 @@ class CaseBuilder {
 
     void tell_lost(double missing, double whole, double size, const char* of_what, Point at) {
         if (missing > 1e-3 * whole && size != 0)
-            lost_.push_back({fmt::format("{:.1f} % {} lies off the slab and is not carried", 100 * missing / whole, of_what), where_,
-                             "shorten it or extend the slab", Severity::warning, at});
+            lost_.push_back(
+                {fmt::format("{:.1f} % {} lies off the slab and is not carried", 100 * missing / whole, of_what),
+                 where_, "shorten it or extend the slab", Severity::warning, at});
     }
 
     const Model& m_;
@@ -204,7 +212,8 @@ class CaseBuilder {
 
 }  // namespace
 
-std::vector<CaseLoads> case_loads(const Model& model, const Mesh& mesh, const Finder& finder, std::vector<Problem>& lost) {
+std::vector<CaseLoads> case_loads(const Model& model, const Mesh& mesh, const Finder& finder,
+                                  std::vector<Problem>& lost) {
     CaseBuilder builder(model, mesh, finder, lost);
     std::vector<CaseLoads> out;
     for (const LoadCase& c : model.loads.cases) out.push_back(builder.build(c));
@@ -243,7 +252,8 @@ Eigen::MatrixXd nodal_loads(const Mesh& mesh, const std::vector<CaseLoads>& case
     for (long c = 0; c < long(cases.size()); ++c) {
         for (int e = 0; e < n_elements; ++e)
             if (cases[c].pressure[e] != 0)
-                for (int k = 0; k < corners(mesh.elements[e]); ++k) f(3 * mesh.elements[e][k], c) += cases[c].pressure[e] * shares[e][k];
+                for (int k = 0; k < corners(mesh.elements[e]); ++k)
+                    f(3 * mesh.elements[e][k], c) += cases[c].pressure[e] * shares[e][k];
         for (const AreaPiece& p : cases[c].areas)
             integrate(p.outline, [&](Point q, double w) {
                 put(c, p.element, q, w * p.at(q));
@@ -251,7 +261,8 @@ Eigen::MatrixXd nodal_loads(const Mesh& mesh, const std::vector<CaseLoads>& case
             });
         for (const LinePiece& p : cases[c].lines) {  // two Gauss points: exact for a linear load on linear shapes
             const double l = distance(p.from, p.to);
-            for (double t : gauss_two) put(c, p.element, p.from + t * (p.to - p.from), l / 2 * (p.q0 + t * (p.q1 - p.q0)));
+            for (double t : gauss_two)
+                put(c, p.element, p.from + t * (p.to - p.from), l / 2 * (p.q0 + t * (p.q1 - p.q0)));
         }
         for (const PointPiece& p : cases[c].points) {
             put(c, p.element, p.at, p.N);
@@ -268,7 +279,8 @@ std::vector<std::vector<ColumnForce>> column_forces(const Model& model) {
             if (auto l = std::get_if<ColumnLoad>(&item.load))
                 for (size_t k = 0; k < model.columns.size(); ++k)
                     if (model.columns[k].id == l->column) {
-                        const double lever = model.columns[k].pedestal_height + thickness_at(model, model.columns[k].at);
+                        const double lever =
+                            model.columns[k].pedestal_height + thickness_at(model, model.columns[k].at);
                         out[c][k].add(1, {l->N, l->Mx - l->Hy * lever, l->My + l->Hx * lever, l->Hx, l->Hy});
                     }
     return out;

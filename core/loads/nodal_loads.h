@@ -46,11 +46,11 @@ struct CaseLoads {
     std::vector<AreaPiece> areas;
     std::vector<LinePiece> lines;
     std::vector<PointPiece> points;
-    Resultant stated;              // of all items as written, wherever they act
-    Resultant on_slab;             // of what the mesh carries
-    double self_weight = 0;        // kN, part of it
-    double uplift = 0;             // kN up by water, part of it
-    double Hx = 0, Hy = 0;         // kN
+    Resultant stated;        // of all items as written, wherever they act
+    Resultant on_slab;       // of what the mesh carries
+    double self_weight = 0;  // kN, part of it
+    double uplift = 0;       // kN up by water, part of it
+    double Hx = 0, Hy = 0;   // kN
 };
 
 struct ColumnForce {  // what comes down one column in one case, at the underside of the slab
@@ -63,8 +63,10 @@ struct ColumnForce {  // what comes down one column in one case, at the undersid
 
 constexpr double water_weight = 9.81;  // kN/m³
 
-// One entry a case, in the order of the model. `lost` gets a warning for each item that does not wholly land on the slab.
-std::vector<CaseLoads> case_loads(const Model& model, const Mesh& mesh, const Finder& finder, std::vector<Problem>& lost);
+// One entry a case, in the order of the model. `lost` gets a warning for each item that does not wholly land on the
+// slab.
+std::vector<CaseLoads> case_loads(const Model& model, const Mesh& mesh, const Finder& finder,
+                                  std::vector<Problem>& lost);
 
 // Nodal loads (F, and for the slopes bx, by of plate/element.h) of all cases: 3·nodes rows, a column a case.
 Eigen::MatrixXd nodal_loads(const Mesh& mesh, const std::vector<CaseLoads>& cases);

@@ -30,7 +30,8 @@ void find_regions(Mesh& mesh, const Model& model, const Features& f) {
         const Point c = centroid(mesh.polygon(e));
         mesh.patch[e] = patch_of(model, c);
         for (size_t i = 0; i < f.columns.size(); ++i)
-            if (f.columns[i].conforms && boxes[i].overlaps({c, c}) && contains(f.columns[i].rim, c)) mesh.footprint[e] = int(i);
+            if (f.columns[i].conforms && boxes[i].overlaps({c, c}) && contains(f.columns[i].rim, c))
+                mesh.footprint[e] = int(i);
     }
 }
 
@@ -82,7 +83,11 @@ void find_rims(Mesh& mesh) {
 
 void check(const Mesh& mesh, const Model& model) {
     if (mesh.elements.empty())
-        throw Trouble({"no cell fits into the slab", "the mesh", "use a smaller mesh size or check the outline", Severity::error, {}});
+        throw Trouble({"no cell fits into the slab",
+                       "the mesh",
+                       "use a smaller mesh size or check the outline",
+                       Severity::error,
+                       {}});
     for (int e = 0; e < int(mesh.elements.size()); ++e) {
         const Polygon p = mesh.polygon(e);
         for (size_t i = 0; i < p.size(); ++i) {
@@ -96,7 +101,8 @@ void check(const Mesh& mesh, const Model& model) {
             for (const Opening& o : model.slab.openings) nearer(distance_to_rim(o.outline, a), "opening " + o.id);
             for (const SlabPatch& t : model.slab.patches) nearer(distance_to_rim(t.outline, a), "patch " + t.id);
             for (const Column& k : model.columns) nearer(distance(k.at, a), "column " + k.id);
-            throw Trouble({fmt::format("lines lie too close to each other at ({:.3f}, {:.3f}), near {}, to be meshed", a.x, a.y, near),
+            throw Trouble({fmt::format("lines lie too close to each other at ({:.3f}, {:.3f}), near {}, to be meshed",
+                                       a.x, a.y, near),
                            "the mesh", "let them coincide or move them apart by a hand's breadth", Severity::error, a});
         }
     }

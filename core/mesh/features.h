@@ -16,24 +16,24 @@ struct SizeSource {
     double size = 0;   // m
 };
 
-struct ColumnGrid {       // how the mesh goes round one column
-    bool conforms = false;  // its footprint is a feature
+struct ColumnGrid {                // how the mesh goes round one column
+    bool conforms = false;         // its footprint is a feature
     int cells_x = 2, cells_y = 2;  // cells along its sides (for a circle cells_x corners of its polygon)
-    Polygon rim;            // as meshed
-    int centre = -1;        // index of the point
+    Polygon rim;                   // as meshed
+    int centre = -1;               // index of the point
 };
 
 struct Features {
     std::vector<Point> points;
-    std::vector<FeatureEdge> edges;   // cross nowhere; inside or on the rim of the slab
+    std::vector<FeatureEdge> edges;  // cross nowhere; inside or on the rim of the slab
     std::vector<SizeSource> sources;
     std::vector<ColumnGrid> columns;
     Polygon rim;
-    std::vector<Polygon> openings;    // the hole of a ring among them
-    double main_direction = 0;        // degrees; the lattice is laid along it
+    std::vector<Polygon> openings;  // the hole of a ring among them
+    double main_direction = 0;      // degrees; the lattice is laid along it
     double size = 0.5;
 
-    double size_at(Point p) const;     // m
+    double size_at(Point p) const;  // m
     bool inside(Point p) const;
 };
 

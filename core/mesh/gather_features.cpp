@@ -84,7 +84,11 @@ class Arrangement {
     }
 
     std::vector<FeatureEdge> split(const std::vector<Segment>& segments, const std::vector<Point>& also) {
-        struct Piece { int a, b; Box box; std::vector<int> on; };
+        struct Piece {
+            int a, b;
+            Box box;
+            std::vector<int> on;
+        };
         std::vector<Piece> pieces;
         for (const Segment& s : segments) {
             Piece p{point(s.a), point(s.b), {}, {}};
@@ -110,17 +114,20 @@ class Arrangement {
             for (int k = 0; k < int(points.size()); ++k) {
                 const Point q = points[k];
                 if (q.x < p.box.low.x || q.x > p.box.high.x || q.y < p.box.low.y || q.y > p.box.high.y) continue;
-                if (k != p.a && k != p.b && distance_to_segment(q, points[p.a], points[p.b]) <= tolerance_) p.on.push_back(k);
+                if (k != p.a && k != p.b && distance_to_segment(q, points[p.a], points[p.b]) <= tolerance_)
+                    p.on.push_back(k);
             }
         std::vector<FeatureEdge> edges;
         std::map<std::pair<int, int>, bool> seen;
         for (Piece& p : pieces) {
             const Point a = points[p.a], d = points[p.b] - a;
             p.on.push_back(p.a), p.on.push_back(p.b);
-            std::sort(p.on.begin(), p.on.end(), [&](int i, int j) { return dot(points[i] - a, d) < dot(points[j] - a, d); });
+            std::sort(p.on.begin(), p.on.end(),
+                      [&](int i, int j) { return dot(points[i] - a, d) < dot(points[j] - a, d); });
             p.on.erase(std::unique(p.on.begin(), p.on.end()), p.on.end());
             for (size_t k = 0; k + 1 < p.on.size(); ++k)
-                if (seen.insert({std::minmax(p.on[k], p.on[k + 1]), true}).second) edges.push_back({p.on[k], p.on[k + 1]});
+                if (seen.insert({std::minmax(p.on[k], p.on[k + 1]), true}).second)
+                    edges.push_back({p.on[k], p.on[k + 1]});
         }
         return edges;
     }
@@ -153,7 +160,8 @@ Features gather_features(const Model& model, double size, bool with_footprints) 
     const double chord = size;
     f.rim = without_repeats(outer_rim(model.slab.outline, chord), tolerance);
     if (auto in = inner_rim(model.slab.outline, chord)) f.openings.push_back(*in);
-    for (const Opening& o : model.slab.openings) f.openings.push_back(anticlockwise(without_repeats(o.outline, tolerance)));
+    for (const Opening& o : model.slab.openings)
+        f.openings.push_back(anticlockwise(without_repeats(o.outline, tolerance)));
     f.main_direction = main_direction(f.rim);
 
     std::vector<Segment> lines;
@@ -180,10 +188,12 @@ Features gather_features(const Model& model, double size, bool with_footprints) 
         for (size_t i = 0; i < g.rim.size() && clear; ++i) {
             const Point a = g.rim[i], b = g.rim[(i + 1) % g.rim.size()];
             for (const Segment& s : others) {
-                const bool on_line = distance_to_segment(a, s.a, s.b) <= tolerance && distance_to_segment(b, s.a, s.b) <= tolerance;
+                const bool on_line =
+                    distance_to_segment(a, s.a, s.b) <= tolerance && distance_to_segment(b, s.a, s.b) <= tolerance;
                 if (on_line) continue;
                 if (auto at = segment_crossing(a, b, s.a, s.b);
-                    at && distance(*at, a) > tolerance && distance(*at, b) > tolerance && distance(*at, s.a) > tolerance && distance(*at, s.b) > tolerance) {
+                    at && distance(*at, a) > tolerance && distance(*at, b) > tolerance &&
+                    distance(*at, s.a) > tolerance && distance(*at, s.b) > tolerance) {
                     clear = false;
                     break;
                 }
@@ -215,7 +225,8 @@ Features gather_features(const Model& model, double size, bool with_footprints) 
             if (d > 10 * tolerance && d < 0.8 * size) {
                 const Point n = nearest_on_segment(q, lines[j].a, lines[j].b);
                 const bool corner = distance(n, lines[j].a) < tolerance || distance(n, lines[j].b) < tolerance;
-                if (corner && distance(lines[i].a, lines[i].b) > d && f.rim.size() > 40) continue;  // sides of a round rim
+                if (corner && distance(lines[i].a, lines[i].b) > d && f.rim.size() > 40)
+                    continue;  // sides of a round rim
                 f.sources.push_back({q, 0, std::max(d, size / 10)});
             }
         }

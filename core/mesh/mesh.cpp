@@ -46,7 +46,8 @@ std::array<double, 4> weights_at(const Mesh& mesh, int element, Point q) {
     }
     const Point d = mesh.nodes[e[3]];
     // position = m + ξ u + η v + ξη t
-    const Point m = 0.25 * (a + b + c + d), u = 0.25 * (b + c - a - d), v = 0.25 * (c + d - a - b), t = 0.25 * (a + c - b - d);
+    const Point m = 0.25 * (a + b + c + d), u = 0.25 * (b + c - a - d), v = 0.25 * (c + d - a - b),
+                t = 0.25 * (a + c - b - d);
     double xi = 0, eta = 0;
     for (int pass = 0; pass < 20; ++pass) {
         const Point r = q - (m + xi * u + eta * v + (xi * eta) * t);
@@ -73,14 +74,16 @@ Finder::Finder(const Mesh& mesh) : mesh_(mesh) {
     for (int e = 0; e < int(mesh.elements.size()); ++e) {
         boxes_[e] = box_of(mesh.polygon(e));
         for (int y = row(boxes_[e].low.y); y <= row(boxes_[e].high.y); ++y)
-            for (int x = column(boxes_[e].low.x); x <= column(boxes_[e].high.x); ++x) cells_[size_t(y) * n_x_ + x].push_back(e);
+            for (int x = column(boxes_[e].low.x); x <= column(boxes_[e].high.x); ++x)
+                cells_[size_t(y) * n_x_ + x].push_back(e);
     }
 }
 
 Finder::Hit Finder::at(Point p) const {
     Hit best;
     double best_outside = 1e-7;  // how far a weight may be negative
-    if (p.x < all_.low.x - 1e-6 || p.x > all_.high.x + 1e-6 || p.y < all_.low.y - 1e-6 || p.y > all_.high.y + 1e-6) return best;
+    if (p.x < all_.low.x - 1e-6 || p.x > all_.high.x + 1e-6 || p.y < all_.low.y - 1e-6 || p.y > all_.high.y + 1e-6)
+        return best;
     for (int e : cells_[size_t(row(p.y)) * n_x_ + column(p.x)]) {
         const Box& b = boxes_[e];
         if (p.x < b.low.x - 1e-6 || p.x > b.high.x + 1e-6 || p.y < b.low.y - 1e-6 || p.y > b.high.y + 1e-6) continue;

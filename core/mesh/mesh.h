@@ -1,6 +1,7 @@
 // The mesh of a slab: quadrilaterals, with triangles where needed, that conform to the rim, the openings, the edges of
-// patches and the footprints of columns, with a node at the centre of each column. Lengths in m. Deterministic: the same
-// model gives the same mesh. No element is inverted or without area; where that cannot be had, build_mesh says why.
+// patches and the footprints of columns, with a node at the centre of each column. Lengths in m. Deterministic: the
+// same model gives the same mesh. No element is inverted or without area; where that cannot be had, build_mesh says
+// why.
 #pragma once
 #include <array>
 #include <string>
@@ -19,8 +20,8 @@ inline int corners(const Element& e) { return e[3] < 0 ? 3 : 4; }
 struct Mesh {
     std::vector<Point> nodes;
     std::vector<Element> elements;
-    std::vector<int> patch;      // per element: index into slab.patches, −1 for the slab itself
-    std::vector<int> footprint;  // per element: index of the column whose footprint it lies in, −1 for none
+    std::vector<int> patch;              // per element: index into slab.patches, −1 for the slab itself
+    std::vector<int> footprint;          // per element: index of the column whose footprint it lies in, −1 for none
     std::vector<int> column_node;        // per column
     std::vector<std::vector<int>> rims;  // closed chains of nodes: outer rim first, then openings
     double size = 0;                     // target edge length, m
@@ -51,7 +52,8 @@ class Finder {
     };
     Hit at(Point p) const;
     Hit nearest(Point p) const;  // as at(), or the nearest node of a mesh that p lies just off
-    template <class F> void over(const Box& box, F each) const {  // elements whose box may overlap
+    template <class F>
+    void over(const Box& box, F each) const {  // elements whose box may overlap
         const int x0 = column(box.low.x), x1 = column(box.high.x), y0 = row(box.low.y), y1 = row(box.high.y);
         for (int y = y0; y <= y1; ++y)
             for (int x = x0; x <= x1; ++x)

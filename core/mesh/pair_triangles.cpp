@@ -43,8 +43,10 @@ std::vector<Element> pair_triangles(const std::vector<Point>& points, const std:
     // Shapes equal but for rounding are taken in the order of place, so that a lattice pairs the same way everywhere.
     std::sort(pairs.begin(), pairs.end(), [](const Pair& p, const Pair& q) {
         const long a = std::lround(p.shape * 1e4), b = std::lround(q.shape * 1e4);
-        return a != b ? a > b : std::min(p.first, p.second) < std::min(q.first, q.second) ||
-                                    (std::min(p.first, p.second) == std::min(q.first, q.second) && std::max(p.first, p.second) < std::max(q.first, q.second));
+        return a != b ? a > b
+                      : std::min(p.first, p.second) < std::min(q.first, q.second) ||
+                            (std::min(p.first, p.second) == std::min(q.first, q.second) &&
+                             std::max(p.first, p.second) < std::max(q.first, q.second));
     });
     std::vector<char> used(triangles.size(), 0);
     std::vector<Element> out;
@@ -62,7 +64,9 @@ std::vector<Element> pair_triangles(const std::vector<Point>& points, const std:
     };
     std::vector<std::pair<Point, Element>> sorted;
     for (const Element& e : out) sorted.push_back({place(e), e});
-    std::stable_sort(sorted.begin(), sorted.end(), [](auto& a, auto& b) { return a.first.x < b.first.x || (a.first.x == b.first.x && a.first.y < b.first.y); });
+    std::stable_sort(sorted.begin(), sorted.end(), [](auto& a, auto& b) {
+        return a.first.x < b.first.x || (a.first.x == b.first.x && a.first.y < b.first.y);
+    });
     for (size_t i = 0; i < out.size(); ++i) out[i] = sorted[i].second;
     return out;
 }

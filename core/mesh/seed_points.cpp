@@ -13,7 +13,9 @@ std::vector<double> lattice_lines(const std::vector<double>& keys_by_rank, doubl
     std::vector<double> chosen{low, high};
     for (double k : keys_by_rank) {
         if (k < low || k > high) continue;
-        const double d = std::abs(*std::min_element(chosen.begin(), chosen.end(), [k](double a, double b) { return std::abs(a - k) < std::abs(b - k); }) - k);
+        const double d = std::abs(*std::min_element(chosen.begin(), chosen.end(), [k](double a, double b) {
+            return std::abs(a - k) < std::abs(b - k);
+        }) - k);
         if (d >= 0.62 * size) chosen.push_back(k);
     }
     std::sort(chosen.begin(), chosen.end());
@@ -87,7 +89,8 @@ class Seeder {
         if (!round)
             for (Point p : f_.rim) key(p);
         for (const Polygon& o : f_.openings)
-            if (o.size() <= 12) for (Point p : o) key(p);
+            if (o.size() <= 12)
+                for (Point p : o) key(p);
         for (const Column& c : model_.columns) key(c.at);
         for (const SlabPatch& t : model_.slab.patches)
             for (Point p : t.outline) key(p);
@@ -105,7 +108,8 @@ class Seeder {
     double footprint_cell(Point middle) const {  // the length of a cell side on a footprint's rim there, 0 elsewhere
         for (size_t i = 0; i < f_.columns.size(); ++i) {
             const ColumnGrid& g = f_.columns[i];
-            if (!g.conforms || distance(middle, model_.columns[i].at) > 2 * distance(g.rim[0], model_.columns[i].at)) continue;
+            if (!g.conforms || distance(middle, model_.columns[i].at) > 2 * distance(g.rim[0], model_.columns[i].at))
+                continue;
             for (size_t k = 0; k < g.rim.size(); ++k) {
                 const Point a = g.rim[k], b = g.rim[(k + 1) % g.rim.size()];
                 if (distance_to_segment(middle, a, b) > 2e-3) continue;
@@ -119,7 +123,8 @@ class Seeder {
     // Shares along a → b where the edge is to be divided.
     std::vector<double> divisions(Point a, Point b) const {
         const double l = distance(a, b);
-        if (const double cell = footprint_cell(0.5 * (a + b)); cell > 0) return evenly(0, 1, std::max(1, int(std::lround(l / cell))));
+        if (const double cell = footprint_cell(0.5 * (a + b)); cell > 0)
+            return evenly(0, 1, std::max(1, int(std::lround(l / cell))));
         std::vector<double> stops{0};
         const Point p = to_frame(a), q = to_frame(b);
         const bool along_x = std::abs(p.y - q.y) < 1e-6 * l, along_y = std::abs(p.x - q.x) < 1e-6 * l;
@@ -127,7 +132,8 @@ class Seeder {
             const double from = along_x ? p.x : p.y, to = along_x ? q.x : q.y;
             std::vector<double> inner;
             for (double c : along_x ? xs_ : ys_)
-                if (const double t = (c - from) / (to - from); t * l > 0.3 * f_.size && (1 - t) * l > 0.3 * f_.size) inner.push_back(t);
+                if (const double t = (c - from) / (to - from); t * l > 0.3 * f_.size && (1 - t) * l > 0.3 * f_.size)
+                    inner.push_back(t);
             std::sort(inner.begin(), inner.end());
             stops.insert(stops.end(), inner.begin(), inner.end());
         }
@@ -192,7 +198,10 @@ class Seeder {
         for (int iy = 1; iy < g.cells_y; ++iy)
             for (int ix = 1; ix < g.cells_x; ++ix) {
                 if (2 * ix == g.cells_x && 2 * iy == g.cells_y) continue;  // the centre is there already
-                place(c.at + turned({c.size[0] * (double(ix) / g.cells_x - 0.5), c.size[1] * (double(iy) / g.cells_y - 0.5)}, c.angle), false);
+                place(c.at + turned({c.size[0] * (double(ix) / g.cells_x - 0.5),
+                                     c.size[1] * (double(iy) / g.cells_y - 0.5)},
+                                    c.angle),
+                      false);
             }
     }
 
@@ -220,7 +229,8 @@ class Seeder {
         for (size_t i = 0; i < g.rim.size(); ++i) {
             const int n = c.round() ? 1 : (i % 2 == 0 ? g.cells_x : g.cells_y);
             for (int k = 0; k < n; ++k)
-                rim.push_back(turned(g.rim[i] + (double(k) / n) * (g.rim[(i + 1) % g.rim.size()] - g.rim[i]) - c.at, -c.angle));
+                rim.push_back(
+                    turned(g.rim[i] + (double(k) / n) * (g.rim[(i + 1) % g.rim.size()] - g.rim[i]) - c.at, -c.angle));
         }
         const double ax = c.size[0] / 2, ay = c.round() ? ax : c.size[1] / 2;
         for (size_t j = 1; j < last; ++j) {
@@ -228,7 +238,9 @@ class Seeder {
             const double spacing = std::min(h, cell * (half + d) / half);
             for (Point p : rim) {
                 const Point q = c.at + turned({p.x * (ax + d) / ax, p.y * (ay + d) / ay}, c.angle);
-                if (f_.inside(q) && near_.clear(q, 0.5 * std::min(spacing, (offset[j] - offset[j - 1]) * squeeze * 1.4), 0.4 * std::min(spacing, cell))) place(q, false);
+                if (f_.inside(q) && near_.clear(q, 0.5 * std::min(spacing, (offset[j] - offset[j - 1]) * squeeze * 1.4),
+                                                0.4 * std::min(spacing, cell)))
+                    place(q, false);
             }
         }
         const double taken = to_lattice + (on_lattice(c) ? -1e-6 : 0.45 * h);

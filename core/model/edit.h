@@ -4,8 +4,8 @@
 
 namespace mossbed {
 
-// Side i (from corner i to i + 1) moved outward by `distance` m (negative: inward), parallel to itself; its neighbours keep
-// their directions and grow or shrink. Where a neighbour is parallel to it, the corner moves straight outward.
+// Side i (from corner i to i + 1) moved outward by `distance` m (negative: inward), parallel to itself; its neighbours
+// keep their directions and grow or shrink. Where a neighbour is parallel to it, the corner moves straight outward.
 // `outline` may run either way round.
 Polygon push_rim(const Polygon& outline, int side, double distance);
 
@@ -17,6 +17,7 @@ bool rename_column(Model& model, const std::string& from, const std::string& to)
 
 // The load of one column in one case, added when there is none yet.
 ColumnLoad& column_load(Model& model, const std::string& load_case, const std::string& column);
-ColumnLoad column_load(const Model& model, const std::string& load_case, const std::string& column);  // sums what is there
+ColumnLoad column_load(const Model& model, const std::string& load_case,
+                       const std::string& column);  // sums what is there
 
 }  // namespace mossbed

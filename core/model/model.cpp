@@ -76,9 +76,7 @@ double underside_at(const Model& m, Point p) {
     return slab_bottom;
 }
 
-double founding_level(const Model& m) {
-    return m.ground.founding_level.value_or(m.slab.top_level - m.slab.thickness);
-}
+double founding_level(const Model& m) { return m.ground.founding_level.value_or(m.slab.top_level - m.slab.thickness); }
 
 std::string fresh_id(const std::string& stem, const std::vector<std::string>& taken) {
     for (int n = 1;; ++n) {

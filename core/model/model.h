@@ -30,8 +30,8 @@ struct Settings {
 
 struct Concrete {
     std::string id = "C30/37";
-    double fck = 30;          // MPa
-    double E = 33000;         // MPa
+    double fck = 30;   // MPa
+    double E = 33000;  // MPa
     double nu = 0.2;
     double unit_weight = 25;  // kN/m³
     Keys keys;
@@ -51,7 +51,7 @@ struct Stratum {
     double unit_weight = 18, saturated_unit_weight = 20;  // kN/m³
     double E = 10;                                        // MPa
     double nu = 0.3;
-    std::optional<double> E_reload;  // MPa
+    std::optional<double> E_reload;    // MPa
     std::optional<double> cu, phi, c;  // kPa, degrees, kPa
     std::optional<double> compression_index, recompression_index, void_ratio;
     std::optional<double> preconsolidation;  // kPa
@@ -126,9 +126,9 @@ struct Opening {
 struct SlabPatch {
     std::string id;
     Polygon outline;
-    double thickness = 0.9;       // m
-    std::string flush = "top";    // "middle", "bottom"
-    std::string concrete;         // empty: the slab's
+    double thickness = 0.9;     // m
+    std::string flush = "top";  // "middle", "bottom"
+    std::string concrete;       // empty: the slab's
     Keys keys;
     bool operator==(const SlabPatch&) const = default;
 };

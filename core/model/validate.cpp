@@ -37,13 +37,15 @@ class Judge {
     // A value ten or more times out of the usual range is most often typed in another unit.
     void usual(const std::string& where, const char* what, double v, double low, double high, const char* unit) {
         if (std::isfinite(v) && v > 0 && (v < low || v > high))
-            warn(where, fmt::format("{} is {:g} {}, usual is {:g} to {:g}", what, v, unit, low, high), "check its unit");
+            warn(where, fmt::format("{} is {:g} {}, usual is {:g} to {:g}", what, v, unit, low, high),
+                 "check its unit");
     }
     bool finite(const Polygon& p) {
         return std::all_of(p.begin(), p.end(), [](Point q) { return std::isfinite(q.x) && std::isfinite(q.y); });
     }
 
-    template <class T> void unique(const char* kind, const std::vector<T>& list) {
+    template <class T>
+    void unique(const char* kind, const std::vector<T>& list) {
         std::set<std::string> seen;
         for (const T& t : list)
             if (!seen.insert(t.id).second)
@@ -60,25 +62,33 @@ class Judge {
     }
 
     bool ring_is_sound(const std::string& where, const Polygon& p) {
-        if (!finite(p)) return error(where, "a corner is not a number", "give every corner two plain numbers in m"), false;
+        if (!finite(p))
+            return error(where, "a corner is not a number", "give every corner two plain numbers in m"), false;
         if (p.size() < 3) return error(where, fmt::format("it has {} corners", p.size()), "give at least three"), false;
         const Polygon q = without_repeats(p, 1e-6);
         if (q.size() < 3 || std::abs(signed_area(convex_hull(q))) < 1e-6)
-            return error(where, "its area is zero", "move the corners apart so that it encloses an area", q.empty() ? Point{} : q[0]), false;
+            return error(where, "its area is zero", "move the corners apart so that it encloses an area",
+                         q.empty() ? Point{} : q[0]),
+                   false;
         if (auto c = self_crossing(q))
-            return error(where, fmt::format("its side from corner {} crosses or touches the side from corner {} at ({:.3g}, {:.3g})",
-                                            c->first + 1, c->second + 1, c->at.x, c->at.y),
-                         "move a corner so that the outline does not meet itself", c->at), false;
+            return error(where,
+                         fmt::format(
+                             "its side from corner {} crosses or touches the side from corner {} at ({:.3g}, {:.3g})",
+                             c->first + 1, c->second + 1, c->at.x, c->at.y),
+                         "move a corner so that the outline does not meet itself", c->at),
+                   false;
         return true;
     }
 
     void outline() {
         const Slab& s = m_.slab;
-        if (auto c = std::get_if<Circle>(&s.outline)) positive("slab.outline", "the radius", c->radius);
+        if (auto c = std::get_if<Circle>(&s.outline))
+            positive("slab.outline", "the radius", c->radius);
         else if (auto r = std::get_if<Ring>(&s.outline)) {
             positive("slab.outline", "the inner radius", r->inner);
             if (!(r->outer > r->inner))
-                error("slab.outline", fmt::format("the outer radius {:g} m is not larger than the inner {:g} m", r->outer, r->inner),
+                error("slab.outline",
+                      fmt::format("the outer radius {:g} m is not larger than the inner {:g} m", r->outer, r->inner),
                       "make the outer radius larger");
         } else if (std::get<Polygon>(s.outline).empty()) {
             error("slab", "there is no slab yet", "draw its outline");
@@ -88,22 +98,28 @@ class Judge {
         if (has_errors(found_)) return;
         const Box b = box_of(outer_rim(s.outline, 1.0));
         const double span = std::max(b.width(), b.height());
-        if (span > 500) warn("slab.outline", fmt::format("the slab is {:.0f} m long", span), "check that its corners are in m, not mm");
-        if (span < 0.5) warn("slab.outline", fmt::format("the slab is {:.2f} m long", span), "check that its corners are in m");
+        if (span > 500)
+            warn("slab.outline", fmt::format("the slab is {:.0f} m long", span),
+                 "check that its corners are in m, not mm");
+        if (span < 0.5)
+            warn("slab.outline", fmt::format("the slab is {:.2f} m long", span), "check that its corners are in m");
         positive("slab.thickness", "the thickness", s.thickness);
         if (s.thickness > span && s.thickness > 5)
-            warn("slab.thickness", fmt::format("the slab is {:g} m thick, more than it is long", s.thickness), "give the thickness in m, not mm");
+            warn("slab.thickness", fmt::format("the slab is {:g} m thick, more than it is long", s.thickness),
+                 "give the thickness in m, not mm");
         else
             usual("slab.thickness", "the thickness", s.thickness, 0.1, 6, "m");
         positive("mesh.size", "the mesh size", m_.mesh_size);
         if (m_.mesh_size > 0) {
             const double cells = net_area(m_) / (m_.mesh_size * m_.mesh_size);
             if (cells > 400'000)
-                error("mesh.size", fmt::format("{:g} m on this slab makes some {:.0f} thousand cells", m_.mesh_size, cells / 1000),
+                error("mesh.size",
+                      fmt::format("{:g} m on this slab makes some {:.0f} thousand cells", m_.mesh_size, cells / 1000),
                       fmt::format("use {:.2g} m or more", std::sqrt(net_area(m_) / 400'000)));
         }
         if (!find_id(m_.concretes, s.concrete))
-            error("slab.concrete", fmt::format("there is no concrete \"{}\"", s.concrete), "name one of the concretes or add it");
+            error("slab.concrete", fmt::format("there is no concrete \"{}\"", s.concrete),
+                  "name one of the concretes or add it");
     }
 
     bool inside_rim(const Polygon& p) {
@@ -124,13 +140,15 @@ class Judge {
             const std::string where = "opening " + o.id;
             if (!ring_is_sound(where, o.outline)) continue;
             if (!inside_rim(o.outline))
-                error(where, "it reaches outside the slab", "move it inside, or notch the slab's outline instead", centroid(o.outline));
+                error(where, "it reaches outside the slab", "move it inside, or notch the slab's outline instead",
+                      centroid(o.outline));
         }
         for (size_t i = 0; i < openings.size(); ++i)
             for (size_t j = i + 1; j < openings.size(); ++j)
-                if (finite(openings[i].outline) && finite(openings[j].outline) && meet(openings[i].outline, openings[j].outline))
-                    error("opening " + openings[j].id, "it overlaps opening " + openings[i].id, "move them apart or make one of the two",
-                          centroid(openings[j].outline));
+                if (finite(openings[i].outline) && finite(openings[j].outline) &&
+                    meet(openings[i].outline, openings[j].outline))
+                    error("opening " + openings[j].id, "it overlaps opening " + openings[i].id,
+                          "move them apart or make one of the two", centroid(openings[j].outline));
         for (const SlabPatch& t : m_.slab.patches) {
             const std::string where = "patch " + t.id;
             if (!ring_is_sound(where, t.outline)) continue;
@@ -138,13 +156,14 @@ class Judge {
             if (!meet(t.outline, outer_rim(m_.slab.outline, 0.25)))
                 warn(where, "it lies off the slab and does nothing", "move it onto the slab", centroid(t.outline));
             if (!t.concrete.empty() && !find_id(m_.concretes, t.concrete))
-                error(where, fmt::format("there is no concrete \"{}\"", t.concrete), "name one of the concretes or add it");
+                error(where, fmt::format("there is no concrete \"{}\"", t.concrete),
+                      "name one of the concretes or add it");
         }
         for (size_t i = 0; i < m_.slab.patches.size(); ++i)
             for (size_t j = i + 1; j < m_.slab.patches.size(); ++j)
                 if (meet(m_.slab.patches[i].outline, m_.slab.patches[j].outline, 1e-6))
-                    warn("patch " + m_.slab.patches[j].id, "it overlaps patch " + m_.slab.patches[i].id, "the later one counts where they overlap",
-                         centroid(m_.slab.patches[j].outline));
+                    warn("patch " + m_.slab.patches[j].id, "it overlaps patch " + m_.slab.patches[i].id,
+                         "the later one counts where they overlap", centroid(m_.slab.patches[j].outline));
     }
 
     static bool meet(const Polygon& a, const Polygon& b, double slack = 0) {
@@ -155,7 +174,8 @@ class Judge {
         for (size_t i = 0; i < a.size(); ++i)
             for (size_t j = 0; j < b.size(); ++j)
                 if (auto at = segment_crossing(a[i], a[(i + 1) % a.size()], b[j], b[(j + 1) % b.size()]))
-                    if (slack == 0 || (distance(*at, a[i]) > slack && distance(*at, b[j]) > slack)) return slack == 0 || !parallel(a[i], a[(i + 1) % a.size()], b[j], b[(j + 1) % b.size()]);
+                    if (slack == 0 || (distance(*at, a[i]) > slack && distance(*at, b[j]) > slack))
+                        return slack == 0 || !parallel(a[i], a[(i + 1) % a.size()], b[j], b[(j + 1) % b.size()]);
         return false;
     }
     static bool parallel(Point a, Point b, Point c, Point d) {
@@ -166,18 +186,24 @@ class Judge {
         for (const Concrete& c : m_.concretes) {
             const std::string where = "concrete " + c.id;
             positive(where, "fck", c.fck), positive(where, "E", c.E);
-            if (!(c.nu >= 0 && c.nu < 0.5)) error(where, fmt::format("Poisson's ratio is {:g}", c.nu), "give 0 to 0.49; concrete has about 0.2");
-            if (!(c.unit_weight >= 0)) error(where, fmt::format("the unit weight is {:g}", c.unit_weight), "give kN/m³, concrete has about 25");
+            if (!(c.nu >= 0 && c.nu < 0.5))
+                error(where, fmt::format("Poisson's ratio is {:g}", c.nu), "give 0 to 0.49; concrete has about 0.2");
+            if (!(c.unit_weight >= 0))
+                error(where, fmt::format("the unit weight is {:g}", c.unit_weight),
+                      "give kN/m³, concrete has about 25");
             usual(where, "fck", c.fck, 8, 120, "MPa");
             usual(where, "the unit weight", c.unit_weight, 10, 40, "kN/m³");
-            if (c.E > 0 && c.E < 1000) warn(where, fmt::format("E is {:g} MPa, usual is 20 000 to 45 000", c.E), "check that it is in MPa, not GPa");
+            if (c.E > 0 && c.E < 1000)
+                warn(where, fmt::format("E is {:g} MPa, usual is 20 000 to 45 000", c.E),
+                     "check that it is in MPa, not GPa");
         }
         for (const Steel& s : m_.steels) {
             positive("steel " + s.id, "fyk", s.fyk), positive("steel " + s.id, "E", s.E);
             usual("steel " + s.id, "fyk", s.fyk, 150, 1000, "MPa");
         }
         if (!find_id(m_.steels, m_.steel.steel))
-            error("steel.steel", fmt::format("there is no steel \"{}\"", m_.steel.steel), "name one of the steels or add it");
+            error("steel.steel", fmt::format("there is no steel \"{}\"", m_.steel.steel),
+                  "name one of the steels or add it");
     }
 
     void ground() {
@@ -188,12 +214,14 @@ class Judge {
         usual("ground.allowable_pressure", "the allowable pressure", g.allowable_pressure, 20, 5000, "kPa");
         if (g.yield_pressure) positive("ground.yield_pressure", "the yield pressure", *g.yield_pressure);
         for (const GroundPatch& p : g.patches)
-            if (ring_is_sound("ground patch " + p.id, p.outline)) positive("ground patch " + p.id, "the modulus", p.modulus);
+            if (ring_is_sound("ground patch " + p.id, p.outline))
+                positive("ground patch " + p.id, "the modulus", p.modulus);
         if (g.model == "profile" || g.model == "coupled")
             error("ground.model", fmt::format("this version cannot yet form springs from strata (\"{}\")", g.model),
                   "use \"uniform\" with one modulus, or \"patches\"");
         if (g.model != "patches" && !g.patches.empty())
-            warn("ground.patches", "they act only in the ground model \"patches\"", "set ground.model to \"patches\" or remove them");
+            warn("ground.patches", "they act only in the ground model \"patches\"",
+                 "set ground.model to \"patches\" or remove them");
     }
 
     void columns() {
@@ -208,7 +236,8 @@ class Judge {
             }
             const size_t want = c.round() ? 1 : 2;
             if (c.size.size() < want) {
-                error(where, fmt::format("a {} needs {} size{}, it has {}", c.shape, want, want > 1 ? "s" : "", c.size.size()),
+                error(where,
+                      fmt::format("a {} needs {} size{}, it has {}", c.shape, want, want > 1 ? "s" : "", c.size.size()),
                       c.round() ? "give [diameter]" : "give [x size, y size] in m", c.at);
                 continue;
             }
@@ -218,7 +247,8 @@ class Judge {
                 sized &= c.size[i] > 0 && std::isfinite(c.size[i]);
                 usual(where, "a size", c.size[i], 0.08, 8, "m");
                 if (c.size[i] > span) {
-                    error(where, fmt::format("a size is {:g} m, more than the slab is long", c.size[i]), "give the size in m, not mm", c.at);
+                    error(where, fmt::format("a size is {:g} m, more than the slab is long", c.size[i]),
+                          "give the size in m, not mm", c.at);
                     sized = false;
                 }
                 if (c.size[i] < 1e-3 && c.size[i] > 0) {
@@ -226,7 +256,8 @@ class Judge {
                     sized = false;
                 }
             }
-            if (c.pedestal_height < 0) error(where, "the pedestal's height is negative", "give zero or more, in m", c.at);
+            if (c.pedestal_height < 0)
+                error(where, "the pedestal's height is negative", "give zero or more, in m", c.at);
             if (!on_slab(m_, c.at)) {
                 error(where, "its centre lies off the slab", "move it onto the slab or delete it", c.at);
                 continue;
@@ -235,7 +266,8 @@ class Judge {
                 for (const Column& o : m_.columns) {
                     if (&o == &c) break;
                     if (o.size.size() >= (o.round() ? 1u : 2u) && meet(footprint(c), footprint(o)))
-                        error(where, "its footprint overlaps that of column " + o.id, "move one or delete the one entered twice", c.at);
+                        error(where, "its footprint overlaps that of column " + o.id,
+                              "move one or delete the one entered twice", c.at);
                 }
         }
     }
@@ -250,12 +282,11 @@ class Judge {
             positive("wall " + w.id, "the thickness", w.thickness), positive("wall " + w.id, "the height", w.height);
             if (w.path.size() < 2) error("wall " + w.id, "its path has fewer than two points", "give two or more");
             if (w.stiffens)
-                warn("wall " + w.id, "its stiffness is not in the answer yet; its load and weight are", "set stiffens to false to be rid of this note");
+                warn("wall " + w.id, "its stiffness is not in the answer yet; its load and weight are",
+                     "set stiffens to false to be rid of this note");
         }
-        if (!m_.ribs.empty())
-            error("ribs", "this version cannot solve ribs yet", "remove them from the model");
-        if (!m_.piles.empty())
-            error("piles", "this version cannot solve piles yet", "remove them from the model");
+        if (!m_.ribs.empty()) error("ribs", "this version cannot solve ribs yet", "remove them from the model");
+        if (!m_.piles.empty()) error("piles", "this version cannot solve piles yet", "remove them from the model");
     }
 
     void loads() {
@@ -270,11 +301,14 @@ class Judge {
         for (const Combination& k : *m_.loads.combinations) {
             for (auto& [id, f] : k.factors) {
                 if (!find_id(m_.loads.cases, id))
-                    error("combination " + k.id, fmt::format("there is no case \"{}\"", id), "name one of the cases or add it");
+                    error("combination " + k.id, fmt::format("there is no case \"{}\"", id),
+                          "name one of the cases or add it");
                 if (!std::isfinite(f)) error("combination " + k.id, "a factor is not a number", "give a plain number");
-                if (std::abs(f) > 10) warn("combination " + k.id, fmt::format("the factor of {} is {:g}", id, f), "check it");
+                if (std::abs(f) > 10)
+                    warn("combination " + k.id, fmt::format("the factor of {} is {:g}", id, f), "check it");
             }
-            if (k.frequency && *k.frequency != "characteristic" && *k.frequency != "frequent" && *k.frequency != "quasi-permanent")
+            if (k.frequency && *k.frequency != "characteristic" && *k.frequency != "frequent" &&
+                *k.frequency != "quasi-permanent")
                 error("combination " + k.id, fmt::format("the frequency \"{}\" is not known", *k.frequency),
                       "write characteristic, frequent or quasi-permanent");
         }
@@ -287,24 +321,29 @@ class Judge {
     }
     void load(const std::string& where, const ColumnLoad& l) {
         if (!find_id(m_.columns, l.column))
-            error(where, fmt::format("there is no column \"{}\"", l.column), "name one of the columns or delete the load");
+            error(where, fmt::format("there is no column \"{}\"", l.column),
+                  "name one of the columns or delete the load");
         all_finite(where, {l.N, l.Mx, l.My, l.Hx, l.Hy});
     }
     void load(const std::string& where, const PointLoad& l) {
         all_finite(where, {l.at.x, l.at.y, l.N, l.Mx, l.My});
-        if (!found_outline_error() && !on_slab(m_, l.at) && distance_to_rim(outer_rim(m_.slab.outline, 0.1), l.at) > 1e-6)
-            error(where, fmt::format("the point ({:g}, {:g}) lies off the slab", l.at.x, l.at.y), "move it onto the slab", l.at);
+        if (!found_outline_error() && !on_slab(m_, l.at) &&
+            distance_to_rim(outer_rim(m_.slab.outline, 0.1), l.at) > 1e-6)
+            error(where, fmt::format("the point ({:g}, {:g}) lies off the slab", l.at.x, l.at.y),
+                  "move it onto the slab", l.at);
     }
     void load(const std::string& where, const LineLoad& l) {
         all_finite(where, {l.q[0], l.q[1]});
         if (l.path.size() < 2) error(where, "the line has fewer than two points", "give two or more");
     }
     void load(const std::string& where, const WallLoad& l) {
-        if (!find_id(m_.walls, l.wall)) error(where, fmt::format("there is no wall \"{}\"", l.wall), "name one of the walls");
+        if (!find_id(m_.walls, l.wall))
+            error(where, fmt::format("there is no wall \"{}\"", l.wall), "name one of the walls");
         all_finite(where, {l.q});
     }
     void load(const std::string& where, const RibLoad& l) {
-        if (!find_id(m_.ribs, l.rib)) error(where, fmt::format("there is no rib \"{}\"", l.rib), "name one of the ribs");
+        if (!find_id(m_.ribs, l.rib))
+            error(where, fmt::format("there is no rib \"{}\"", l.rib), "name one of the ribs");
     }
     void load(const std::string& where, const AreaLoad& l) {
         all_finite(where, {l.p});
@@ -317,21 +356,28 @@ class Judge {
         const Reinforcement& s = m_.steel;
         if (!(s.cover_top >= 0) || !(s.cover_bottom >= 0)) error("steel", "a cover is negative", "give mm");
         if (s.cover_top + s.cover_bottom > 800 * m_.slab.thickness)
-            warn("steel", fmt::format("the covers of {:g} and {:g} mm leave little of the slab's {:g} mm", s.cover_top, s.cover_bottom,
-                                      1000 * m_.slab.thickness), "check that covers are in mm");
+            warn("steel",
+                 fmt::format("the covers of {:g} and {:g} mm leave little of the slab's {:g} mm", s.cover_top,
+                             s.cover_bottom, 1000 * m_.slab.thickness),
+                 "check that covers are in mm");
         for (Face f : {Face::top, Face::bottom})
             for (Direction d : {Direction::x, Direction::y})
                 if (const Bars& b = s.base(f, d); b.stated()) {
                     const std::string where = fmt::format("steel.base.{}_{}", name_of(f), name_of(d));
                     positive(where, "the bar diameter", *b.diameter), positive(where, "the bar spacing", *b.spacing);
-                    if (*b.diameter >= *b.spacing) error(where, "the bars touch: the spacing is not above the diameter", "give mm, e.g. 16 at 200");
+                    if (*b.diameter >= *b.spacing)
+                        error(where, "the bars touch: the spacing is not above the diameter",
+                              "give mm, e.g. 16 at 200");
                 }
         if (s.strips)
             for (const Strip& t : *s.strips) {
-                if (distance(t.axis[0], t.axis[1]) < 1e-6) error("strip " + t.id, "its axis has no length", "move its ends apart");
-                if (!(t.reach[0] + t.reach[1] > 0)) error("strip " + t.id, "it has no width", "give a reach to the left or right");
+                if (distance(t.axis[0], t.axis[1]) < 1e-6)
+                    error("strip " + t.id, "its axis has no length", "move its ends apart");
+                if (!(t.reach[0] + t.reach[1] > 0))
+                    error("strip " + t.id, "it has no width", "give a reach to the left or right");
             }
-        if (s.sizes.empty() || s.spacings.empty()) error("steel.sizes", "the list is empty", "give at least one bar size and one spacing");
+        if (s.sizes.empty() || s.spacings.empty())
+            error("steel.sizes", "the list is empty", "give at least one bar size and one spacing");
         for (double v : s.sizes) positive("steel.sizes", "a bar size", v);
         for (double v : s.spacings) positive("steel.spacings", "a spacing", v);
     }

@@ -62,7 +62,9 @@ PlateElement::Strains PlateElement::quad_at(double xi, double eta) const {
             const Eigen::Vector3d e(g.x * t.x, g.y * t.y, g.y * t.x + g.x * t.y);
             out.bend.noalias() += e * bulge_.row(k);
         }
-        auto side = [&](int k) -> Eigen::Matrix<double, 1, 12> { return (side_length_[k] / 3 * phi_[k]) * bulge_.row(k); };
+        auto side = [&](int k) -> Eigen::Matrix<double, 1, 12> {
+            return (side_length_[k] / 3 * phi_[k]) * bulge_.row(k);
+        };
         g_xi = (1 - eta) / 2 * side(0) - (1 + eta) / 2 * side(2);
         g_eta = (1 + xi) / 2 * side(1) - (1 - xi) / 2 * side(3);
     } else {
@@ -101,14 +103,16 @@ PlateElement::Strains PlateElement::triangle_at(double r, double s) const {
     if (family_ == Family::dkm) {
         for (int k = 0; k < 3; ++k) {
             const int j = (k + 1) % 3;
-            const Point g = gradient(4 * (l_r[k] * lambda[j] + lambda[k] * l_r[j]), 4 * (l_s[k] * lambda[j] + lambda[k] * l_s[j]));
+            const Point g =
+                gradient(4 * (l_r[k] * lambda[j] + lambda[k] * l_r[j]), 4 * (l_s[k] * lambda[j] + lambda[k] * l_s[j]));
             const Point t = side_unit_[k];
             const Eigen::Vector3d e(g.x * t.x, g.y * t.y, g.y * t.x + g.x * t.y);
             out.bend.noalias() += e * bulge_.row(k);
             // At corner j the sides k and j meet; their mean shears fix γ there; linear between the corners.
             const Point tk = side_unit_[k], tj = side_unit_[j];
             const double c = cross(tk, tj);
-            const Eigen::Matrix<double, 1, 12> gk = 2.0 / 3 * phi_[k] * bulge_.row(k), gj = 2.0 / 3 * phi_[j] * bulge_.row(j);
+            const Eigen::Matrix<double, 1, 12> gk = 2.0 / 3 * phi_[k] * bulge_.row(k),
+                                               gj = 2.0 / 3 * phi_[j] * bulge_.row(j);
             out.shear.row(0) += lambda[j] / c * (tj.y * gk - tk.y * gj);
             out.shear.row(1) += lambda[j] / c * (-tj.x * gk + tk.x * gj);
         }

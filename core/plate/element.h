@@ -2,8 +2,9 @@
 // cross-sections, which in a thin slab are ∂s/∂x and ∂s/∂y. As rotation vectors: θx = −by, θy = bx.
 //   m = −D (∇b) so that a positive moment puts the bottom face in tension; v = κGh (∇s − b), κ = 5/6.
 // Two families are kept, for the convergence study of docs/verification and as a check on each other:
-//   mitc: assumed covariant shear strains, four nodes after Bathe and Dvorkin (1985), three nodes after Lee and Bathe (2004);
-//   dkm:  discrete Kirchhoff–Mindlin, DKMQ and DKMT after Katili (1993a, b): quadratic slopes along the sides whose extra
+//   mitc: assumed covariant shear strains, four nodes after Bathe and Dvorkin (1985), three nodes after Lee and Bathe
+//   (2004); dkm:  discrete Kirchhoff–Mindlin, DKMQ and DKMT after Katili (1993a, b): quadratic slopes along the sides
+//   whose extra
 //         term follows from the mean shear of the side. Neither locks from very thin to very thick.
 #pragma once
 #include <Eigen/Dense>
@@ -18,7 +19,7 @@ enum class Family { mitc, dkm };
 struct PlateSection {
     double E = 33e6;  // kPa
     double nu = 0.2;
-    double h = 0.5;   // m
+    double h = 0.5;                                                          // m
     double bending() const { return E * h * h * h / (12 * (1 - nu * nu)); }  // D, kN·m
     double shear() const { return 5.0 / 6 * E / (2 * (1 + nu)) * h; }        // κGh, kN/m
 };
@@ -31,8 +32,8 @@ class PlateElement {
     // n = 3 or 4 corners, anticlockwise, convex.
     PlateElement(Family family, const Point* corners, int n, const PlateSection& section);
 
-    ElementMatrix stiffness() const;      // rows and columns 3k + (0 s, 1 bx, 2 by); beyond 3n zero
-    MiddleForces middle_forces() const;   // times the element's unknowns; there they are most exact
+    ElementMatrix stiffness() const;     // rows and columns 3k + (0 s, 1 bx, 2 by); beyond 3n zero
+    MiddleForces middle_forces() const;  // times the element's unknowns; there they are most exact
 
   private:
     struct Strains {

@@ -83,7 +83,8 @@ Factor::Factor(const SparseLower& m) : parts_(std::make_unique<Parts>()) {
     cholmod_sparse g = view(graph);
     g.xtype = CHOLMOD_PATTERN;
     std::vector<int> of_nodes(n), of_unknowns(3 * size_t(n));
-    const int done = n > metis_above ? cholmod_metis(&g, nullptr, 0, 1, of_nodes.data(), &c) : cholmod_amd(&g, nullptr, 0, of_nodes.data(), &c);
+    const int done = n > metis_above ? cholmod_metis(&g, nullptr, 0, 1, of_nodes.data(), &c)
+                                     : cholmod_amd(&g, nullptr, 0, of_nodes.data(), &c);
     if (!done) throw std::runtime_error("the ordering of the equations failed");
     for (int i = 0; i < n; ++i)
         for (int k = 0; k < 3; ++k) of_unknowns[3 * i + k] = 3 * of_nodes[i] + k;
@@ -103,7 +104,8 @@ Factor& Factor::operator=(Factor&&) noexcept = default;
 bool Factor::factorize(const SparseLower& m) {
     cholmod_sparse a = view(m);
     cholmod_common& c = parts_->work[0].common;
-    if (!cholmod_factorize(&a, parts_->factor, &c)) throw std::runtime_error("the equations are too many for the memory");
+    if (!cholmod_factorize(&a, parts_->factor, &c))
+        throw std::runtime_error("the equations are too many for the memory");
     return c.status == CHOLMOD_OK;
 }
 

@@ -41,7 +41,8 @@ Plate make_plate(const Model& model, const Mesh& mesh, Family family) {
             for (int k = 0; k < corners(mesh.elements[e]); ++k) p.tributary[mesh.elements[e][k]] += w * N[k];
         });
     }
-    // Half way to the centroid of the node's share: ∫ of two linear fields f g is Σ A f(x_i) g(c_i), and symmetric in both.
+    // Half way to the centroid of the node's share: ∫ of two linear fields f g is Σ A f(x_i) g(c_i), and symmetric in
+    // both.
     for (int e = 0; e < int(mesh.elements.size()); ++e)
         integrate(mesh.polygon(e), [&](Point q, double w) {
             const auto N = weights_at(mesh, e, q);
@@ -58,7 +59,8 @@ namespace {
 // Positions of the element matrices' blocks in the lower triangle.
 struct Pattern {
     SparseLower lower;
-    std::vector<std::array<int, 16>> place;  // per element and pair (i, j) of corners with node i > node j: rank of i below j
+    std::vector<std::array<int, 16>>
+        place;  // per element and pair (i, j) of corners with node i > node j: rank of i below j
 };
 
 Pattern make_pattern(const Mesh& mesh) {
@@ -87,7 +89,9 @@ Pattern make_pattern(const Mesh& mesh) {
         const Element& e = mesh.elements[k];
         for (int i = 0; i < corners(e); ++i)
             for (int j = 0; j < corners(e); ++j)
-                if (e[i] > e[j]) p.place[k][4 * i + j] = int(std::lower_bound(below[e[j]].begin(), below[e[j]].end(), e[i]) - below[e[j]].begin());
+                if (e[i] > e[j])
+                    p.place[k][4 * i + j] =
+                        int(std::lower_bound(below[e[j]].begin(), below[e[j]].end(), e[i]) - below[e[j]].begin());
     }
     return p;
 }
@@ -105,13 +109,15 @@ SparseLower assemble(const Plate& plate, const Mesh& mesh, const Progress& progr
     Pattern pattern = make_pattern(mesh);
     SparseLower& K = pattern.lower;
     const int n = int(mesh.elements.size());
-    constexpr int batch = 4096;  // element matrices are made in parallel, then added in order: the sum is always the same
+    constexpr int batch =
+        4096;  // element matrices are made in parallel, then added in order: the sum is always the same
     std::vector<ElementMatrix> matrices(std::min(n, batch));
     for (int from = 0; from < n; from += batch) {
         if (progress.stopped()) throw Stopped{};
         const int to = std::min(n, from + batch);
         tbb::parallel_for(tbb::blocked_range<int>(from, to, 64), [&](const tbb::blocked_range<int>& range) {
-            for (int e = range.begin(); e < range.end(); ++e) matrices[e - from] = element_of(plate, mesh, e).stiffness();
+            for (int e = range.begin(); e < range.end(); ++e)
+                matrices[e - from] = element_of(plate, mesh, e).stiffness();
         });
         for (int e = from; e < to; ++e) {
             const Element& nodes = mesh.elements[e];
@@ -124,7 +130,8 @@ SparseLower assemble(const Plate& plate, const Mesh& mesh, const Progress& progr
                         if (i == j)
                             for (int r = c; r < 3; ++r) column[r - c] += M(3 * i + r, 3 * j + c);
                         else
-                            for (int r = 0; r < 3; ++r) column[3 - c + 3 * pattern.place[e][4 * i + j] + r] += M(3 * i + r, 3 * j + c);
+                            for (int r = 0; r < 3; ++r)
+                                column[3 - c + 3 * pattern.place[e][4 * i + j] + r] += M(3 * i + r, 3 * j + c);
                     }
                 }
         }
@@ -233,19 +240,24 @@ Slots make_slots(const Plate& plate, const Mesh& mesh) {
 
 Eigen::MatrixXd slot_forces(const Plate& plate, const Mesh& mesh, const Slots& slots, const Eigen::MatrixXd& unknowns) {
     const long n_columns = unknowns.cols();
-    Eigen::MatrixXd middle(5 * long(mesh.elements.size()), n_columns), out = Eigen::MatrixXd::Zero(5 * long(slots.node.size()), n_columns);
-    tbb::parallel_for(tbb::blocked_range<int>(0, int(mesh.elements.size()), 64), [&](const tbb::blocked_range<int>& range) {
-        Eigen::Matrix<double, 12, Eigen::Dynamic> u(12, n_columns);
-        for (int e = range.begin(); e < range.end(); ++e) {
-            u.setZero();
-            for (int k = 0; k < corners(mesh.elements[e]); ++k) u.middleRows<3>(3 * k) = unknowns.middleRows<3>(3 * long(mesh.elements[e][k]));
-            middle.middleRows<5>(5 * long(e)).noalias() = element_of(plate, mesh, e).middle_forces() * u;
-        }
-    });
-    tbb::parallel_for(tbb::blocked_range<int>(0, int(slots.node.size()), 128), [&](const tbb::blocked_range<int>& range) {
-        for (int slot = range.begin(); slot < range.end(); ++slot)
-            for (auto [e, w] : slots.fit[slot]) out.middleRows<5>(5 * long(slot)) += w * middle.middleRows<5>(5 * long(e));
-    });
+    Eigen::MatrixXd middle(5 * long(mesh.elements.size()), n_columns),
+        out = Eigen::MatrixXd::Zero(5 * long(slots.node.size()), n_columns);
+    tbb::parallel_for(
+        tbb::blocked_range<int>(0, int(mesh.elements.size()), 64), [&](const tbb::blocked_range<int>& range) {
+            Eigen::Matrix<double, 12, Eigen::Dynamic> u(12, n_columns);
+            for (int e = range.begin(); e < range.end(); ++e) {
+                u.setZero();
+                for (int k = 0; k < corners(mesh.elements[e]); ++k)
+                    u.middleRows<3>(3 * k) = unknowns.middleRows<3>(3 * long(mesh.elements[e][k]));
+                middle.middleRows<5>(5 * long(e)).noalias() = element_of(plate, mesh, e).middle_forces() * u;
+            }
+        });
+    tbb::parallel_for(tbb::blocked_range<int>(0, int(slots.node.size()), 128),
+                      [&](const tbb::blocked_range<int>& range) {
+                          for (int slot = range.begin(); slot < range.end(); ++slot)
+                              for (auto [e, w] : slots.fit[slot])
+                                  out.middleRows<5>(5 * long(slot)) += w * middle.middleRows<5>(5 * long(e));
+                      });
     return out;
 }
 

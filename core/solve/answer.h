@@ -26,10 +26,10 @@ struct CombinationAnswer {
     int newton_steps = 0, rounds = 0;
     double residual = not_a_number, equilibrium_error = not_a_number;
 
-    Eigen::VectorXd unknowns;            // 3 a node: s, bx, by
-    std::vector<double> pressure;        // kPa per node
-    std::vector<double> spring;          // kPa per node: the spring's force over its area; differs at rims, see contact.h
-    Eigen::VectorXd forces;              // 5 a slot: mx, my, mxy, vx, vy
+    Eigen::VectorXd unknowns;      // 3 a node: s, bx, by
+    std::vector<double> pressure;  // kPa per node
+    std::vector<double> spring;    // kPa per node: the spring's force over its area; differs at rims, see contact.h
+    Eigen::VectorXd forces;        // 5 a slot: mx, my, mxy, vx, vy
     double contact_ratio = not_a_number;
     double max_pressure = not_a_number, min_pressure = not_a_number;  // kPa
     Point max_pressure_at;

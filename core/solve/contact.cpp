@@ -20,7 +20,9 @@ namespace {
 
 using Vector = Eigen::VectorXd;
 
-double settlement_at_spring(const Bed& bed, long i, const Vector& x) { return x[3 * i] + bed.offset[i].x * x[3 * i + 1] + bed.offset[i].y * x[3 * i + 2]; }
+double settlement_at_spring(const Bed& bed, long i, const Vector& x) {
+    return x[3 * i] + bed.offset[i].x * x[3 * i + 1] + bed.offset[i].y * x[3 * i + 2];
+}
 
 void add_at_spring(const Bed& bed, long i, double F, Vector& f) {
     f[3 * i] += F, f[3 * i + 1] += bed.offset[i].x * F, f[3 * i + 2] += bed.offset[i].y * F;
@@ -32,8 +34,8 @@ constexpr int most_rounds = 2000;
 //
 //   start ──take(M⁻¹ f)──▶ newton ──▶ conjugate gradients ──▶ line search ──▶ newton …  ──▶ done
 //
-// Invariants: 1. Mx_ = M x_. 2. the residual of the state is f − Mx_ + spring_·s − t(s). 3. inside a step Md_ = M d_ and
-// Mp_ = M p_. 4. a node's `rate_` is its spring where it is elastic, else 0.
+// Invariants: 1. Mx_ = M x_. 2. the residual of the state is f − Mx_ + spring_·s − t(s). 3. inside a step Md_ = M d_
+// and Mp_ = M p_. 4. a node's `rate_` is its spring where it is elastic, else 0.
 class Walker {
   public:
     Walker(const Bed& bed, Vector f, double tolerance) : bed_(bed), f_(std::move(f)), tolerance_(tolerance) {
@@ -116,7 +118,8 @@ class Walker {
             if (r_norm_ <= tolerance_ * force_norm_ && same_contact_) return finish(Ending::solved);
             ++state_.newton_steps;
             // Coarse while the contact area still changes, to the end once it stands.
-            goal_ = same_contact_ ? 0.3 * tolerance_ * force_norm_ : std::max(0.05 * r_norm_, 0.3 * tolerance_ * force_norm_);
+            goal_ = same_contact_ ? 0.3 * tolerance_ * force_norm_
+                                  : std::max(0.05 * r_norm_, 0.3 * tolerance_ * force_norm_);
             d_ = Vector::Zero(f_.size()), Md_ = d_;
             p_ = z, Mp_ = r_;
             fresh_ = false;
@@ -193,8 +196,8 @@ double spring_force(const Bed& bed, size_t i, double s) {
     return bed.yield ? std::min(t, *bed.yield * bed.area[i]) : t;
 }
 
-Eigen::Vector3d out_of_balance(const Bed& bed, const std::vector<Point>& nodes, const Vector& x, const Vector& f, Point about,
-                               Eigen::Matrix3d* tangent) {
+Eigen::Vector3d out_of_balance(const Bed& bed, const std::vector<Point>& nodes, const Vector& x, const Vector& f,
+                               Point about, Eigen::Matrix3d* tangent) {
     Eigen::Vector3d sum(0, 0, 0);
     if (tangent) tangent->setZero();
     for (size_t i = 0; i < nodes.size(); ++i) {
@@ -208,14 +211,16 @@ Eigen::Vector3d out_of_balance(const Bed& bed, const std::vector<Point>& nodes, 
     return sum;
 }
 
-// A very stiff slab leaves rounding in its rigid motions, which the plate's own stiffness does not see: take it out there.
+// A very stiff slab leaves rounding in its rigid motions, which the plate's own stiffness does not see: take it out
+// there.
 void settle_rigidly(const Bed& bed, const std::vector<Point>& nodes, const Vector& f, ContactState& state) {
     Point about;
     for (Point p : nodes) about = about + (1.0 / double(nodes.size())) * p;
     double span = 0, size = 0;
     for (size_t i = 0; i < nodes.size(); ++i) {
         span = std::max(span, distance(nodes[i], about));
-        size += std::abs(f[3 * long(i)]) + (std::abs(f[3 * long(i) + 1]) + std::abs(f[3 * long(i) + 2])) / std::max(span, 1e-9);
+        size += std::abs(f[3 * long(i)]) +
+                (std::abs(f[3 * long(i) + 1]) + std::abs(f[3 * long(i) + 2])) / std::max(span, 1e-9);
     }
     Eigen::Vector3d off;
     for (int pass = 0; pass < 4; ++pass) {
@@ -232,13 +237,17 @@ void settle_rigidly(const Bed& bed, const std::vector<Point>& nodes, const Vecto
         }
     }
     off = out_of_balance(bed, nodes, state.x, f, about, nullptr);
-    state.equilibrium_error = size > 0 ? std::max(std::abs(off[0]), std::max(std::abs(off[1]), std::abs(off[2])) / std::max(span, 1e-9)) / size : 0;
+    state.equilibrium_error =
+        size > 0
+            ? std::max(std::abs(off[0]), std::max(std::abs(off[1]), std::abs(off[2])) / std::max(span, 1e-9)) / size
+            : 0;
 }
 
 }  // namespace
 
-std::vector<ContactState> find_contact(const SparseLower& plate, const Factor& factor, const Bed& bed, const std::vector<Point>& nodes,
-                                       const Eigen::MatrixXd& loads, const Progress& progress, double tolerance, const Estimate& estimate) {
+std::vector<ContactState> find_contact(const SparseLower& plate, const Factor& factor, const Bed& bed,
+                                       const std::vector<Point>& nodes, const Eigen::MatrixXd& loads,
+                                       const Progress& progress, double tolerance, const Estimate& estimate) {
     std::vector<Walker> walkers;
     for (long c = 0; c < loads.cols(); ++c) walkers.emplace_back(bed, loads.col(c), tolerance);
     bool first = true;
@@ -260,7 +269,8 @@ std::vector<ContactState> find_contact(const SparseLower& plate, const Factor& f
                 if (!walkers[c].done()) lifting.push_back(c);
             if (lifting.empty()) continue;
             const Eigen::MatrixXd s = estimate(lifting);
-            for (size_t k = 0; k < lifting.size() && long(k) < s.cols(); ++k) walkers[lifting[k]].estimate(s.col(long(k)));
+            for (size_t k = 0; k < lifting.size() && long(k) < s.cols(); ++k)
+                walkers[lifting[k]].estimate(s.col(long(k)));
         }
     }
     // The residual is reported from a true product with K, not from the recurrences.

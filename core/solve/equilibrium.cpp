@@ -4,13 +4,20 @@ namespace mossbed {
 
 const char* name_of(Ending e) {
     switch (e) {
-        case Ending::solved: return "solved";
-        case Ending::lifts_free: return "lifts free";
-        case Ending::overturns: return "overturns";
-        case Ending::yields_through: return "yields through";
-        case Ending::stopped: return "stopped";
-        case Ending::not_converged: return "not converged";
-        case Ending::not_solved: break;
+        case Ending::solved:
+            return "solved";
+        case Ending::lifts_free:
+            return "lifts free";
+        case Ending::overturns:
+            return "overturns";
+        case Ending::yields_through:
+            return "yields through";
+        case Ending::stopped:
+            return "stopped";
+        case Ending::not_converged:
+            return "not converged";
+        case Ending::not_solved:
+            break;
     }
     return "not solved";
 }
@@ -35,9 +42,10 @@ Balance find_balance(const Resultant& all, const Polygon& hull) {
     return b;
 }
 
-double yield_load_factor(const Resultant& all, const std::vector<Point>& nodes, const std::vector<double>& area, double yield) {
-    // Planes 1/λ-normalised by the work of the loads: z = c0 + cx·(x − X) + cy·(y − Y) about the landing point (X, Y) does
-    // work Fz·c0, so c0 = 1/Fz; minimise Σ A (z)₊ over the two tilts by Newton's method with halving. Convex.
+double yield_load_factor(const Resultant& all, const std::vector<Point>& nodes, const std::vector<double>& area,
+                         double yield) {
+    // Planes 1/λ-normalised by the work of the loads: z = c0 + cx·(x − X) + cy·(y − Y) about the landing point (X, Y)
+    // does work Fz·c0, so c0 = 1/Fz; minimise Σ A (z)₊ over the two tilts by Newton's method with halving. Convex.
     const Point at = all.landing();
     auto value = [&](double cx, double cy, Eigen::Vector2d* gradient, Eigen::Matrix2d* hessian) {
         double sum = 0;

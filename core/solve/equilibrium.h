@@ -21,6 +21,7 @@ Balance find_balance(const Resultant& all, const Polygon& hull);
 
 // The largest factor on all loads that pressures between 0 and `yield` (kPa) on the nodes' areas can balance, by the
 // rigid–plastic limit: the least over planes of  yield·Σ A (plane)₊ / work of the loads  (upper bound theorem).
-double yield_load_factor(const Resultant& all, const std::vector<Point>& nodes, const std::vector<double>& area, double yield);
+double yield_load_factor(const Resultant& all, const std::vector<Point>& nodes, const std::vector<double>& area,
+                         double yield);
 
 }  // namespace mossbed

@@ -48,11 +48,15 @@ std::string explain(const CombinationAnswer& c, const Model& model, const std::v
         double down = 0, total_up = 0;
         for (size_t i = 0; i < cases.size(); ++i) {
             const double F = factor(i) * cases[i].on_slab.Fz;
-            if (F < 0) up += fmt::format("{}{} {:.0f} kN", up.empty() ? "" : ", ", model.loads.cases[i].id, -F), total_up -= F;
-            else down += F;
+            if (F < 0)
+                up += fmt::format("{}{} {:.0f} kN", up.empty() ? "" : ", ", model.loads.cases[i].id, -F), total_up -= F;
+            else
+                down += F;
         }
-        return fmt::format("The slab lifts free: {:.0f} kN act upward ({}) against {:.0f} kN downward, {:.0f} kN too little; add weight or hold it down.",
-                           total_up, up, down, c.balance.net_uplift);
+        return fmt::format(
+            "The slab lifts free: {:.0f} kN act upward ({}) against {:.0f} kN downward, {:.0f} kN too little; add "
+            "weight or hold it down.",
+            total_up, up, down, c.balance.net_uplift);
     }
     if (c.ending == Ending::overturns) {
         std::string by;
@@ -64,9 +68,13 @@ std::string explain(const CombinationAnswer& c, const Model& model, const std::v
             const double turn = std::abs(factor(i)) * std::hypot(r.My - r.Fz * m.x, r.Mx + r.Fz * m.y);
             if (turn > most) most = turn, by = model.loads.cases[i].id;
         }
-        return fmt::format("The slab overturns: the resultant of {:.0f} kN lands at ({:.2f}, {:.2f}), {}; case {} turns it most; widen the base on that side or add weight.",
-                           c.applied.Fz, c.balance.landing.x, c.balance.landing.y,
-                           c.balance.outside < 0.005 ? "on the edge of the base" : fmt::format("{:.2f} m outside the base", c.balance.outside), by);
+        return fmt::format(
+            "The slab overturns: the resultant of {:.0f} kN lands at ({:.2f}, {:.2f}), {}; case {} turns it most; "
+            "widen the base on that side or add weight.",
+            c.applied.Fz, c.balance.landing.x, c.balance.landing.y,
+            c.balance.outside < 0.005 ? "on the edge of the base"
+                                      : fmt::format("{:.2f} m outside the base", c.balance.outside),
+            by);
     }
     return "";
 }
@@ -105,7 +113,8 @@ Resultant resultant_of(const Eigen::VectorXd& f, const std::vector<Point>& nodes
 }
 
 // Where the slab lifts, from a mesh of some 600 nodes: columns as `combinations`, a row a node of the fine mesh.
-Eigen::MatrixXd coarse_settlements(const Answer& fine, const std::vector<std::string>& combinations, const Progress& progress) {
+Eigen::MatrixXd coarse_settlements(const Answer& fine, const std::vector<std::string>& combinations,
+                                   const Progress& progress) {
     SolveOptions o;
     o.combinations = combinations;
     o.checks = false;
@@ -129,7 +138,8 @@ Eigen::MatrixXd coarse_settlements(const Answer& fine, const std::vector<std::st
     return s;
 }
 
-void solve_contact(Answer& a, const std::vector<CaseLoads>& cases, const Eigen::MatrixXd& per_case, const Progress& progress) {
+void solve_contact(Answer& a, const std::vector<CaseLoads>& cases, const Eigen::MatrixXd& per_case,
+                   const Progress& progress) {
     const Bed bed = make_bed(*a.model, a.mesh, a.plate);
     a.modulus = bed.modulus;
     const SparseLower K = assemble(a.plate, a.mesh, progress);
@@ -137,8 +147,11 @@ void solve_contact(Answer& a, const std::vector<CaseLoads>& cases, const Eigen::
     Factor factor(full);
     if (progress.stopped()) throw Stopped{};
     if (!factor.factorize(full))
-        throw Trouble({"the equations cannot be solved: slab and ground differ too much in stiffness", "the model",
-                       "check the units of thickness, E of the concrete and modulus of the ground", Severity::error, {}});
+        throw Trouble({"the equations cannot be solved: slab and ground differ too much in stiffness",
+                       "the model",
+                       "check the units of thickness, E of the concrete and modulus of the ground",
+                       Severity::error,
+                       {}});
 
     // A base that no spring may pull on needs equilibrium first.
     const Polygon hull = convex_hull(a.mesh.nodes);
@@ -148,7 +161,8 @@ void solve_contact(Answer& a, const std::vector<CaseLoads>& cases, const Eigen::
         CombinationAnswer& c = a.combinations[k];
         Eigen::VectorXd f = Eigen::VectorXd::Zero(per_case.rows());
         for (size_t i = 0; i < a.model->loads.cases.size(); ++i)
-            if (auto it = c.combination.factors.find(a.model->loads.cases[i].id); it != c.combination.factors.end()) f += it->second * per_case.col(long(i));
+            if (auto it = c.combination.factors.find(a.model->loads.cases[i].id); it != c.combination.factors.end())
+                f += it->second * per_case.col(long(i));
         c.applied = resultant_of(f, a.mesh.nodes);
         if (!bed.tension) {
             c.balance = find_balance(c.applied, hull);
@@ -157,7 +171,9 @@ void solve_contact(Answer& a, const std::vector<CaseLoads>& cases, const Eigen::
                 const double reached = yield_load_factor(c.applied, a.mesh.nodes, bed.area, *bed.yield);
                 if (reached <= 1.0001) {
                     c.ending = Ending::yields_through;
-                    c.explanation = fmt::format("The ground yields through: it can bear {:.2f} of these loads at {:.0f} kPa; enlarge the base.", reached, *bed.yield);
+                    c.explanation = fmt::format(
+                        "The ground yields through: it can bear {:.2f} of these loads at {:.0f} kPa; enlarge the base.",
+                        reached, *bed.yield);
                 }
             }
         } else {
@@ -171,20 +187,27 @@ void solve_contact(Answer& a, const std::vector<CaseLoads>& cases, const Eigen::
         }
     }
     std::vector<size_t> ids(going.begin(), going.end());
-    const Estimate estimate = a.coarse || a.mesh.nodes.size() < 1500 ? Estimate{} : [&](const std::vector<int>& lifting) {
-        return coarse_settlements(a, [&] {
-            std::vector<std::string> names;
-            for (int k : lifting) names.push_back(a.combinations[ids[size_t(k)]].combination.id);
-            return names;
-        }(), progress);
-    };
-    const std::vector<ContactState> states = find_contact(K, factor, bed, a.mesh.nodes, loads.leftCols(long(going.size())), progress, a.coarse ? 1e-6 : 1e-11, estimate);
+    const Estimate estimate =
+        a.coarse || a.mesh.nodes.size() < 1500 ? Estimate{} : [&](const std::vector<int>& lifting) {
+            return coarse_settlements(
+                a,
+                [&] {
+                    std::vector<std::string> names;
+                    for (int k : lifting) names.push_back(a.combinations[ids[size_t(k)]].combination.id);
+                    return names;
+                }(),
+                progress);
+        };
+    const std::vector<ContactState> states = find_contact(
+        K, factor, bed, a.mesh.nodes, loads.leftCols(long(going.size())), progress, a.coarse ? 1e-6 : 1e-11, estimate);
     for (size_t k = 0; k < going.size(); ++k) {
         CombinationAnswer& c = a.combinations[going[k]];
         read_contact(c, states[k], bed, a.mesh);
         if (c.ending == Ending::not_converged)
-            c.explanation = fmt::format("No contact area was found in {} rounds; the resultant lands {:.3f} m inside the base, where only a sliver presses; move it inward.",
-                                        c.rounds, depth_in_convex(hull, c.balance.landing));
+            c.explanation = fmt::format(
+                "No contact area was found in {} rounds; the resultant lands {:.3f} m inside the base, where only a "
+                "sliver presses; move it inward.",
+                c.rounds, depth_in_convex(hull, c.balance.landing));
     }
 }
 
@@ -209,14 +232,20 @@ std::shared_ptr<const Answer> solve(const Model& model, const SolveOptions& opti
     for (const Problem& p : a->problems)
         if (p.severity == Severity::error) throw Trouble(p);
     for (Combination& c : combinations_of(model)) {
-        if (!options.combinations.empty() && std::find(options.combinations.begin(), options.combinations.end(), c.id) == options.combinations.end()) continue;
+        if (!options.combinations.empty() &&
+            std::find(options.combinations.begin(), options.combinations.end(), c.id) == options.combinations.end())
+            continue;
         CombinationAnswer answer;
         answer.combination = std::move(c);
         a->combinations.push_back(std::move(answer));
     }
     for (const std::string& id : options.combinations)
         if (!a->find(id))
-            throw Trouble({fmt::format("there is no active combination \"{}\"", id), "the request", "name one of the model's", Severity::error, {}});
+            throw Trouble({fmt::format("there is no active combination \"{}\"", id),
+                           "the request",
+                           "name one of the model's",
+                           Severity::error,
+                           {}});
 
     progress.report(0, "mesh");
     a->mesh = build_mesh(model, options.mesh_size, progress, options.checks);
@@ -228,7 +257,8 @@ std::shared_ptr<const Answer> solve(const Model& model, const SolveOptions& opti
     const Eigen::MatrixXd per_case = nodal_loads(a->mesh, cases);
     for (size_t i = 0; i < cases.size(); ++i) {
         cases[i].on_slab = resultant_of(per_case.col(long(i)), a->mesh.nodes);
-        a->cases.push_back({model.loads.cases[i].id, cases[i].on_slab, cases[i].self_weight, cases[i].uplift, cases[i].Hx, cases[i].Hy});
+        a->cases.push_back({model.loads.cases[i].id, cases[i].on_slab, cases[i].self_weight, cases[i].uplift,
+                            cases[i].Hx, cases[i].Hy});
     }
     progress.report(0.2, "contact");
     if (!a->combinations.empty()) solve_contact(*a, cases, per_case, progress);

@@ -17,7 +17,8 @@ struct SolveOptions {
 
 // Throws Trouble when the model has errors or cannot be meshed, Stopped when asked to stop. Whatever one combination's
 // fate, the others go on.
-std::shared_ptr<const Answer> solve(const Model& model, const SolveOptions& options = {}, const Progress& progress = {});
+std::shared_ptr<const Answer> solve(const Model& model, const SolveOptions& options = {},
+                                    const Progress& progress = {});
 
 // The combinations that stand in the model. (Rules that write them are not built yet: without the key there are none.)
 std::vector<Combination> combinations_of(const Model& model);

@@ -7,7 +7,8 @@
 namespace mossbed {
 
 // enough(diameter, spacing) says whether bars of that size at that spacing pass everywhere in their face and direction.
-// Of those that pass: the least area; of equal ones the wider spacing. When none passes, the most steel there is, fits = false.
+// Of those that pass: the least area; of equal ones the wider spacing. When none passes, the most steel there is, fits
+// = false.
 ChosenBars choose_bars(const std::vector<double>& sizes, const std::vector<double>& spacings, double largest_spacing,
                        const std::function<bool(double diameter, double spacing)>& enough);
 

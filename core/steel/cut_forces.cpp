@@ -11,14 +11,20 @@ double size_between(double a, double b, double width) {
 }
 }  // namespace
 
-CutForces::CutForces(const Answer& answer, const std::vector<CaseLoads>& cases, std::vector<int> combinations, Point along)
-    : a_(answer), combinations_(std::move(combinations)), u_(along), n_(left_of(along)), n_c_(long(combinations_.size())) {
+CutForces::CutForces(const Answer& answer, const std::vector<CaseLoads>& cases, std::vector<int> combinations,
+                     Point along)
+    : a_(answer),
+      combinations_(std::move(combinations)),
+      u_(along),
+      n_(left_of(along)),
+      n_c_(long(combinations_.size())) {
     const Mesh& mesh = a_.mesh;
     const int n = int(mesh.elements.size());
     Eigen::MatrixXd factor = Eigen::MatrixXd::Zero(long(cases.size()), n_c_);
     for (long c = 0; c < n_c_; ++c)
         for (size_t i = 0; i < cases.size(); ++i)
-            if (auto it = a_.combinations[combinations_[c]].combination.factors.find(a_.cases[i].id); it != a_.combinations[combinations_[c]].combination.factors.end())
+            if (auto it = a_.combinations[combinations_[c]].combination.factors.find(a_.cases[i].id);
+                it != a_.combinations[combinations_[c]].combination.factors.end())
                 factor(long(i), c) = it->second;
     element_load_ = Eigen::MatrixXd::Zero(n_c_, n);
     for (size_t i = 0; i < cases.size(); ++i) {
@@ -41,7 +47,8 @@ CutForces::CutForces(const Answer& answer, const std::vector<CaseLoads>& cases, 
                 points_.push_back({dot(p.from + t * (p.to - p.from), u_), l * (p.q0 + t * (p.q1 - p.q0)), 0, f});
             }
         }
-        for (const PointPiece& p : cases[i].points) points_.push_back({dot(p.at, u_), p.N, p.My * u_.x - p.Mx * u_.y, f});
+        for (const PointPiece& p : cases[i].points)
+            points_.push_back({dot(p.at, u_), p.N, p.My * u_.x - p.Mx * u_.y, f});
     }
     span_.resize(n);
     by_end_.resize(n);
@@ -94,7 +101,8 @@ void CutForces::pressed(const Polygon& part, int element, Eigen::VectorXd& F, Ei
 
 // V = Σ up, M = Σ up·(t − t_i) + moments, of all that acts before t.
 void CutForces::totals(double t, Eigen::VectorXd& V, Eigen::VectorXd& M) const {
-    const auto whole = std::upper_bound(by_end_.begin(), by_end_.end(), t, [&](double v, int e) { return v < span_[e].second; });
+    const auto whole =
+        std::upper_bound(by_end_.begin(), by_end_.end(), t, [&](double v, int e) { return v < span_[e].second; });
     const long k = long(whole - by_end_.begin());
     Eigen::VectorXd F = force_before_.col(k), S = moment_before_.col(k);
     for (auto it = whole; it != by_end_.end(); ++it) {
@@ -141,23 +149,29 @@ CutForces::Cut CutForces::at(double t) const {
                 const Eigen::VectorXd& forces = a_.combinations[combinations_[c]].forces;
                 auto across = [&](int corner) {
                     const double* s = &forces[5 * long(a_.slots.of_corner[e][corner])];
-                    return std::pair{s[0] * u_.x * u_.x + s[1] * u_.y * u_.y + 2 * s[2] * u_.x * u_.y, s[3] * u_.x + s[4] * u_.y};
+                    return std::pair{s[0] * u_.x * u_.x + s[1] * u_.y * u_.y + 2 * s[2] * u_.x * u_.y,
+                                     s[3] * u_.x + s[4] * u_.y};
                 };
                 const auto [mp, vp] = across(k);
                 const auto [mq, vq] = across(j);
                 m[c] = mp + f * (mq - mp), v[c] = vp + f * (vq - vp);
             }
             const double at_n = dot(p + f * (q - p), n_);
-            if (ends++ == 0) piece.n0 = at_n, piece.m0 = m, piece.v0 = v;
-            else piece.n1 = at_n, piece.m1 = m, piece.v1 = v;
+            if (ends++ == 0)
+                piece.n0 = at_n, piece.m0 = m, piece.v0 = v;
+            else
+                piece.n1 = at_n, piece.m1 = m, piece.v1 = v;
         }
         if (ends < 2) continue;
-        if (piece.n0 > piece.n1) std::swap(piece.n0, piece.n1), std::swap(piece.m0, piece.m1), std::swap(piece.v0, piece.v1);
+        if (piece.n0 > piece.n1)
+            std::swap(piece.n0, piece.n1), std::swap(piece.m0, piece.m1), std::swap(piece.v0, piece.v1);
         const int patch = a_.mesh.patch[e];
         piece.thickness = patch < 0 ? a_.model->slab.thickness : a_.model->slab.patches[patch].thickness;
         const double w = piece.n1 - piece.n0;
         cut.field_M += w / 2 * (piece.m0 + piece.m1), cut.field_V += w / 2 * (piece.v0 + piece.v1);
-        for (long c = 0; c < n_c_; ++c) cut.size_M[c] += size_between(piece.m0[c], piece.m1[c], w), cut.size_V[c] += size_between(piece.v0[c], piece.v1[c], w);
+        for (long c = 0; c < n_c_; ++c)
+            cut.size_M[c] += size_between(piece.m0[c], piece.m1[c], w),
+                cut.size_V[c] += size_between(piece.v0[c], piece.v1[c], w);
         cut.pieces.push_back(std::move(piece));
     }
     return cut;
@@ -171,13 +185,16 @@ std::vector<CutShare> CutForces::share(const Cut& cut, double n0, double n1) con
         const double from = std::max(p.n0, n0), to = std::min(p.n1, n1), w = to - from;
         if (w <= 1e-12) continue;
         auto it = std::find_if(out.begin(), out.end(), [&](const CutShare& s) { return s.thickness == p.thickness; });
-        if (it == out.end()) it = out.insert(out.end(), CutShare{p.thickness, 0, Eigen::VectorXd::Zero(n_c_), Eigen::VectorXd::Zero(n_c_)});
+        if (it == out.end())
+            it = out.insert(out.end(),
+                            CutShare{p.thickness, 0, Eigen::VectorXd::Zero(n_c_), Eigen::VectorXd::Zero(n_c_)});
         const double f0 = (from - p.n0) / (p.n1 - p.n0), f1 = (to - p.n0) / (p.n1 - p.n0);
-        auto add = [&](const Eigen::VectorXd& v0, const Eigen::VectorXd& v1, const Eigen::VectorXd& total, const Eigen::VectorXd& field,
-                       const Eigen::VectorXd& size, Eigen::VectorXd& sum) {
+        auto add = [&](const Eigen::VectorXd& v0, const Eigen::VectorXd& v1, const Eigen::VectorXd& total,
+                       const Eigen::VectorXd& field, const Eigen::VectorXd& size, Eigen::VectorXd& sum) {
             for (long c = 0; c < n_c_; ++c) {
                 const double a = v0[c] + f0 * (v1[c] - v0[c]), b = v0[c] + f1 * (v1[c] - v0[c]);
-                const double part = size[c] > 1e-9 * std::max(1.0, std::abs(total[c])) ? size_between(a, b, w) / size[c] : w / whole_width;
+                const double part = size[c] > 1e-9 * std::max(1.0, std::abs(total[c])) ? size_between(a, b, w) / size[c]
+                                                                                       : w / whole_width;
                 sum[c] += w * (a + b) / 2 + (total[c] - field[c]) * part;
             }
         };

@@ -1,8 +1,9 @@
 // Moment and shear across cuts through the slab, in equilibrium with loads and ground.
-// A cut is a straight line right across the slab. Its totals come from statics: what acts on one side of it, loads as they
-// are spread and pressure as it varies over the elements. Along the cut they are shared out as the plate's own moments and
-// shears are, and what those miss of the total (near a point load they do) goes where the field is largest. So the strips
-// at one cut always add up to the slab, wherever on the mesh the cut falls; docs/decisions.md says why not nodal forces.
+// A cut is a straight line right across the slab. Its totals come from statics: what acts on one side of it, loads as
+// they are spread and pressure as it varies over the elements. Along the cut they are shared out as the plate's own
+// moments and shears are, and what those miss of the total (near a point load they do) goes where the field is largest.
+// So the strips at one cut always add up to the slab, wherever on the mesh the cut falls; docs/decisions.md says why
+// not nodal forces.
 #pragma once
 #include <vector>
 
@@ -10,7 +11,7 @@
 
 namespace mossbed {
 
-struct CutShare {     // of one strip at one cut, for one thickness
+struct CutShare {          // of one strip at one cut, for one thickness
     double thickness = 0;  // m, of the slab there (stiff footprints not counted)
     double width = 0;      // m
     Eigen::VectorXd M, V;  // per combination of the calculator; kN·m, kN
@@ -28,7 +29,7 @@ class CutForces {
     };
     struct Cut {
         std::vector<Piece> pieces;
-        Eigen::VectorXd M, V;                  // totals by statics
+        Eigen::VectorXd M, V;                              // totals by statics
         Eigen::VectorXd field_M, field_V, size_M, size_V;  // ∫ of the field, and of its size
     };
     Cut at(double t) const;
@@ -39,16 +40,23 @@ class CutForces {
     std::vector<int> combinations_;
     Point u_, n_;
     long n_c_ = 0;
-    std::vector<std::pair<double, double>> span_;  // per element, of t
-    std::vector<int> by_end_;                      // elements by the end of their span
-    Eigen::MatrixXd force_before_, moment_before_; // sums over by_end_, net up, and first moments about t = 0
-    Eigen::MatrixXd element_load_;                 // kPa down per element
-    struct AreaLoadPiece { AreaPiece piece; Eigen::VectorXd factor; double t0, t1; };
-    struct Concentrated { double t, N, m; Eigen::VectorXd factor; };
+    std::vector<std::pair<double, double>> span_;   // per element, of t
+    std::vector<int> by_end_;                       // elements by the end of their span
+    Eigen::MatrixXd force_before_, moment_before_;  // sums over by_end_, net up, and first moments about t = 0
+    Eigen::MatrixXd element_load_;                  // kPa down per element
+    struct AreaLoadPiece {
+        AreaPiece piece;
+        Eigen::VectorXd factor;
+        double t0, t1;
+    };
+    struct Concentrated {
+        double t, N, m;
+        Eigen::VectorXd factor;
+    };
     std::vector<AreaLoadPiece> areas_;
-    std::vector<Concentrated> points_;             // point loads, and line loads cut small
+    std::vector<Concentrated> points_;  // point loads, and line loads cut small
     double first_t_ = 0, last_t_ = 0;
-    Eigen::VectorXd left_over_;                    // moment that the sums leave at the far end, from lumping springs at nodes
+    Eigen::VectorXd left_over_;  // moment that the sums leave at the far end, from lumping springs at nodes
 
     void totals(double t, Eigen::VectorXd& V, Eigen::VectorXd& M) const;
     void pressed(const Polygon& part, int element, Eigen::VectorXd& F, Eigen::VectorXd& S) const;

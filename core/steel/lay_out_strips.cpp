@@ -51,14 +51,18 @@ void lay_out(const Model& m, const Polygon& rim, Direction d, std::vector<StripA
     const bool x = d == Direction::x;
     const Box box = box_of(rim);
     const double low = x ? box.low.y : box.low.x, high = x ? box.high.y : box.high.x;
-    auto add = [&](const std::string& id, double from, double to, double axis, bool column_band, double panel_from, double panel_to) {
+    auto add = [&](const std::string& id, double from, double to, double axis, bool column_band, double panel_from,
+                   double panel_to) {
         const auto span = extent(rim, x, from, to);
         if (!span || to - from < 1e-6) return;
         StripAnswer s;
         s.strip.id = id, s.strip.direction = d, s.column_band = column_band;
-        s.strip.axis = x ? std::array{Point{span->first, axis}, Point{span->second, axis}} : std::array{Point{axis, span->first}, Point{axis, span->second}};
+        s.strip.axis = x ? std::array{Point{span->first, axis}, Point{span->second, axis}}
+                         : std::array{Point{axis, span->first}, Point{axis, span->second}};
         // Along x the left side is +y; along y it is −x.
-        auto reach = [&](double low_side, double high_side) { return x ? std::array{high_side - axis, axis - low_side} : std::array{axis - low_side, high_side - axis}; };
+        auto reach = [&](double low_side, double high_side) {
+            return x ? std::array{high_side - axis, axis - low_side} : std::array{axis - low_side, high_side - axis};
+        };
         s.strip.reach = reach(from, to);
         if (panel_to > panel_from) s.panel = reach(panel_from, panel_to);
         out.push_back(std::move(s));
@@ -71,16 +75,21 @@ void lay_out(const Model& m, const Polygon& rim, Direction d, std::vector<StripA
         const int n = lines.empty() ? std::max(1, int(std::lround((high - low) / 3))) : 1;
         for (int i = 0; i < n; ++i) {
             const double from = low + (high - low) * i / n, to = low + (high - low) * (i + 1) / n;
-            add(fmt::format("{}{}", stem, i + 1), from, to, lines.empty() ? (from + to) / 2 : std::clamp(lines[0].at, from, to), !lines.empty(), from, to);
+            add(fmt::format("{}{}", stem, i + 1), from, to,
+                lines.empty() ? (from + to) / 2 : std::clamp(lines[0].at, from, to), !lines.empty(), from, to);
         }
         return;
     }
     for (size_t i = 0; i < lines.size(); ++i) {
         const bool first = i == 0, last = i + 1 == lines.size();
-        const double before = first ? 0 : lines[i].at - lines[i - 1].at, after = last ? 0 : lines[i + 1].at - lines[i].at;
-        add(fmt::format("{}{}", stem, i + 1), first ? low : lines[i].at - before / 4, last ? high : lines[i].at + after / 4, lines[i].at, true,
-            first ? low : lines[i].at - before / 2, last ? high : lines[i].at + after / 2);
-        if (!last) add(fmt::format("{}{}-{}", stem, i + 1, i + 2), lines[i].at + after / 4, lines[i + 1].at - after / 4, lines[i].at + after / 2, false, 0, 0);
+        const double before = first ? 0 : lines[i].at - lines[i - 1].at,
+                     after = last ? 0 : lines[i + 1].at - lines[i].at;
+        add(fmt::format("{}{}", stem, i + 1), first ? low : lines[i].at - before / 4,
+            last ? high : lines[i].at + after / 4, lines[i].at, true, first ? low : lines[i].at - before / 2,
+            last ? high : lines[i].at + after / 2);
+        if (!last)
+            add(fmt::format("{}{}-{}", stem, i + 1, i + 2), lines[i].at + after / 4, lines[i + 1].at - after / 4,
+                lines[i].at + after / 2, false, 0, 0);
     }
 }
 
@@ -127,7 +136,8 @@ double uncovered_area(const Model& m, const std::vector<StripAnswer>& strips, Di
                 if (s.strip.direction != direction) return false;
                 const Point u = unit(s.strip.axis[1] - s.strip.axis[0]), r = q - s.strip.axis[0];
                 const double t = dot(r, u), across = cross(u, r), slack = 1e-6;
-                return t >= -slack && t <= distance(s.strip.axis[0], s.strip.axis[1]) + slack && across <= s.strip.reach[0] + slack && across >= -s.strip.reach[1] - slack;
+                return t >= -slack && t <= distance(s.strip.axis[0], s.strip.axis[1]) + slack &&
+                       across <= s.strip.reach[0] + slack && across >= -s.strip.reach[1] - slack;
             });
             bare += !covered;
         }

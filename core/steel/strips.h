@@ -10,30 +10,32 @@
 namespace mossbed {
 
 struct SectionRow {
-    double s = 0;             // m along the axis, from where it enters the slab
-    Point at;                 // middle of the cut
+    double s = 0;  // m along the axis, from where it enters the slab
+    Point at;      // middle of the cut
     std::string combination;
-    double width = 0;         // m of slab across the strip here
+    double width = 0;  // m of slab across the strip here
     double M = 0, V = 0;
-    bool in_support = false;  // steel is then that of the faces
+    bool in_support = false;                              // steel is then that of the faces
     std::optional<double> top_required, bottom_required;  // none: no amount fits
     double top_provided = 0, bottom_provided = 0;
 };
 
 struct StripAnswer {
-    Strip strip;           // as laid out, axis trimmed to the slab
+    Strip strip;  // as laid out, axis trimmed to the slab
     bool column_band = false;
-    // Reach (left, right) over which one-way shear is judged: for a column band its whole panel, mid-span to mid-span; for
-    // a drawn strip its own; nothing for a middle band, which lies in the panels of its neighbours.
+    // Reach (left, right) over which one-way shear is judged: for a column band its whole panel, mid-span to mid-span;
+    // for a drawn strip its own; nothing for a middle band, which lies in the panels of its neighbours.
     std::array<double, 2> panel{0, 0};
     std::vector<SectionRow> sections;
 };
 
-struct ChosenBars {  // of one face and direction
+struct ChosenBars {                    // of one face and direction
     double diameter = 0, spacing = 0;  // mm
     bool chosen = false;               // by the program
     bool fits = true;                  // false: nothing in the lists is enough
-    double area() const { return spacing > 0 ? 3.14159265358979323846 / 4 * diameter * diameter * 1000 / spacing : 0; }  // mm²/m
+    double area() const {
+        return spacing > 0 ? 3.14159265358979323846 / 4 * diameter * diameter * 1000 / spacing : 0;
+    }  // mm²/m
 };
 
 struct SteelAnswer {
@@ -47,7 +49,8 @@ struct SteelAnswer {
 };
 
 // The strips of the model, or column bands and middle bands laid out from the columns in both directions: lines gather
-// columns within a quarter of the usual spacing; bands reach a quarter of the span to each side, at the ends to the rim.
+// columns within a quarter of the usual spacing; bands reach a quarter of the span to each side, at the ends to the
+// rim.
 std::vector<StripAnswer> lay_out_strips(const Model& model);
 
 // m², of the slab's base not covered by a strip of this direction.

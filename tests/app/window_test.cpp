@@ -1,6 +1,4 @@
 // The real window, driven by mouse and keys.
-#include "app/main_window.h"
-
 #include <gtest/gtest.h>
 
 #include <QApplication>
@@ -9,6 +7,7 @@
 #include <QTemporaryDir>
 #include <QTest>
 
+#include "app/main_window.h"
 #include "core/model/edit.h"
 
 namespace mossbed {
@@ -39,14 +38,17 @@ class Window : public ::testing::Test {
     const Model& model() { return w.desk()->now(); }
     PlanView* plan() { return w.plan(); }
     QPoint at(double x, double y) { return plan()->on_screen({x, y}).toPoint(); }
-    void click(double x, double y, Qt::KeyboardModifiers m = {}) { QTest::mouseMove(plan(), at(x, y)), QTest::mouseClick(plan(), Qt::LeftButton, m, at(x, y)); }
+    void click(double x, double y, Qt::KeyboardModifiers m = {}) {
+        QTest::mouseMove(plan(), at(x, y)), QTest::mouseClick(plan(), Qt::LeftButton, m, at(x, y));
+    }
     void drag(QPoint from, QPoint to, bool release = true) {
         QTest::mouseMove(plan(), from);
         QTest::mousePress(plan(), Qt::LeftButton, {}, from);
         for (int k = 1; k <= 6; ++k) QTest::mouseMove(plan(), from + (to - from) * k / 6);
         if (release) QTest::mouseRelease(plan(), Qt::LeftButton, {}, to);
     }
-    template <class T> T* widget(const QString& name) {
+    template <class T>
+    T* widget(const QString& name) {
         T* found = w.findChild<T*>(name);
         EXPECT_TRUE(found) << name.toStdString();
         return found;
@@ -154,7 +156,8 @@ TEST_F(Window, ARimDraggedIsFollowedByCoarseAnswersAndThenTheFullOne) {
     w.desk()->go_to(Stop::contact);
     const double area = net_area(model());
     int coarse = 0;
-    QObject::connect(w.desk()->engine(), &Engine::answered, w.desk(), [&](std::shared_ptr<const Answer> a, long) { coarse += a->coarse; });
+    QObject::connect(w.desk()->engine(), &Engine::answered, w.desk(),
+                     [&](std::shared_ptr<const Answer> a, long) { coarse += a->coarse; });
     // The right rim, between its corners and off the columns: out by about a metre.
     const QPoint from = at(36, 9.8), to = at(37, 9.8);
     QTest::mouseMove(plan(), from);
@@ -258,7 +261,8 @@ TEST_F(Window, ABadFileIsExplainedAndTheModelInHandStays) {
     ASSERT_TRUE(w.open_file(demo));
     const Model before = model();
     QTemporaryDir folder;
-    save_text("{\"format\":\"mossbed\",\"version\":1,\"slab\":{\"outline\":[[0,0],[1", folder.filePath("cut.mossbed").toStdString());
+    save_text("{\"format\":\"mossbed\",\"version\":1,\"slab\":{\"outline\":[[0,0],[1",
+              folder.filePath("cut.mossbed").toStdString());
     EXPECT_FALSE(w.open_file(folder.filePath("cut.mossbed")));
     EXPECT_EQ(model(), before);
     EXPECT_TRUE(widget<QLabel>("strip-text")->text().contains("cut off"));

@@ -11,7 +11,8 @@ using nlohmann::json;
 
 // A small model that uses every part of the format.
 json everything() {
-    return json::parse(R"({"format":"mossbed","version":1,"title":"t","notes":"n","settings":{"design_code":"EN 1992-1-1","combination_rules":"EN 1990","national":{},"display_units":"metric"},
+    return json::parse(
+        R"({"format":"mossbed","version":1,"title":"t","notes":"n","settings":{"design_code":"EN 1992-1-1","combination_rules":"EN 1990","national":{},"display_units":"metric"},
  "concretes":[{"id":"K","fck":30,"E":33000,"nu":0.2,"unit_weight":25}],"steels":[{"id":"S","fyk":500,"E":200000}],
  "ground":{"model":"patches","modulus":20000,"tension":false,"allowable_pressure":200,"yield_pressure":900,"friction_angle_base":25,"adhesion_base":0,"ground_level":0,"founding_level":-1,"water_level":-2,
   "settlement_method":"elastic","rigid_base_level":null,"depth_limit_ratio":0.2,"excavation_relief":true,"combination_for_springs":null,
@@ -53,10 +54,13 @@ void expect_answer_or_reason(const std::string& text, const std::string& what) {
         EXPECT_FALSE(has_errors(problems)) << what;
         for (const CombinationAnswer& c : a->combinations) {
             EXPECT_NE(c.ending, Ending::not_solved) << what;
-            if (!c.is_solved()) EXPECT_FALSE(c.explanation.empty()) << what;
-            else EXPECT_TRUE(std::isfinite(c.max_pressure)) << what;
+            if (!c.is_solved())
+                EXPECT_FALSE(c.explanation.empty()) << what;
+            else
+                EXPECT_TRUE(std::isfinite(c.max_pressure)) << what;
         }
-        for (const Row& r : a->checks) EXPECT_TRUE(!r.utilisation || !std::isnan(*r.utilisation)) << what << ": " << r.title;
+        for (const Row& r : a->checks)
+            EXPECT_TRUE(!r.utilisation || !std::isnan(*r.utilisation)) << what << ": " << r.title;
     } catch (const Trouble& t) {
         EXPECT_FALSE(t.problem.what.empty()) << what;
         EXPECT_FALSE(t.problem.mend.empty()) << what << ": " << t.problem.what;
@@ -73,7 +77,8 @@ TEST(Abuse, EveryValueReplacedByNonsenseIsSolvedOrExplained) {
     each_place(everything(), json::json_pointer(), places);
     ASSERT_GT(places.size(), 200u);
     for (const auto& at : places)
-        for (const json& v : {json(nullptr), json(0), json(-1), json(1e-9), json(1e9), json("x"), json(""), json::array(), json::object(), json(true)}) {
+        for (const json& v : {json(nullptr), json(0), json(-1), json(1e-9), json(1e9), json("x"), json(""),
+                              json::array(), json::object(), json(true)}) {
             json j = everything();
             j[at] = v;
             expect_answer_or_reason(j.dump(), at.to_string() + " = " + v.dump());
@@ -86,8 +91,10 @@ TEST(Abuse, EveryKeyTakenAwayIsSolvedOrExplained) {
     for (const auto& at : places) {
         json j = everything();
         json& parent = j[at.parent_pointer()];
-        if (parent.is_object()) parent.erase(at.back());
-        else parent.erase(size_t(std::stoi(at.back())));
+        if (parent.is_object())
+            parent.erase(at.back());
+        else
+            parent.erase(size_t(std::stoi(at.back())));
         expect_answer_or_reason(j.dump(), "without " + at.to_string());
     }
 }

@@ -19,8 +19,8 @@
 namespace mossbed {
 namespace {
 
-using ::testing::HasSubstr;
 using nlohmann::json;
+using ::testing::HasSubstr;
 
 struct Ran {
     int exit = -1;
@@ -28,7 +28,9 @@ struct Ran {
 };
 class Cli : public ::testing::Test {
   protected:
-    Cli() : folder_(std::filesystem::temp_directory_path() / fmt::format("mossbed-cli-{}", getpid())) { std::filesystem::create_directories(folder_); }
+    Cli() : folder_(std::filesystem::temp_directory_path() / fmt::format("mossbed-cli-{}", getpid())) {
+        std::filesystem::create_directories(folder_);
+    }
     ~Cli() override { std::filesystem::remove_all(folder_); }
     std::string path(const std::string& name) const { return (folder_ / name).string(); }
     std::string write(const std::string& name, const std::string& text) const {
@@ -36,7 +38,8 @@ class Cli : public ::testing::Test {
         return path(name);
     }
     Ran run(const std::string& arguments) const {
-        const int status = std::system(fmt::format("'{}' {} >'{}' 2>'{}'", CLI, arguments, path("out"), path("err")).c_str());
+        const int status =
+            std::system(fmt::format("'{}' {} >'{}' 2>'{}'", CLI, arguments, path("out"), path("err")).c_str());
         return {WEXITSTATUS(status), read_text(path("out")), read_text(path("err"))};
     }
     std::filesystem::path folder_;
@@ -57,7 +60,8 @@ TEST_F(Cli, SolveWritesAResultsFileThatFitsItsSchema) {
     EXPECT_EQ(j["model_sha256"], sha256(read_text(demo)));
     const size_t n = j["mesh"]["nodes"].size();
     for (const json& c : j["combinations"]) {
-        for (const char* key : {"settlement", "pressure", "modulus", "rotation", "moments", "shears"}) EXPECT_EQ(c[key].size(), n) << key;
+        for (const char* key : {"settlement", "pressure", "modulus", "rotation", "moments", "shears"})
+            EXPECT_EQ(c[key].size(), n) << key;
         EXPECT_NEAR(c["applied"][0].get<double>(), c["ground_reaction"][0].get<double>(), 1e-5);
     }
     EXPECT_EQ(j["punching"].size(), 26u);
@@ -92,7 +96,9 @@ TEST_F(Cli, CheckPrintsTheLedgerAndItsExitTells) {
 }
 
 TEST_F(Cli, NoEquilibriumIsExitZeroForSolveAndOneForCheck) {
-    const std::string p = write("floats.mossbed", R"({"format":"mossbed","version":1,"slab":{"outline":[[0,0],[4,0],[4,4],[0,4]],"thickness":0.4,"self_weight":false},
+    const std::string p = write(
+        "floats.mossbed",
+        R"({"format":"mossbed","version":1,"slab":{"outline":[[0,0],[4,0],[4,4],[0,4]],"thickness":0.4,"self_weight":false},
       "loads":{"cases":[{"id":"W","action":"groundwater","items":[{"uplift_to_level":1}]}],"combinations":[{"id":"T","purpose":"stability","factors":{"W":1}}]}})");
     Ran r = run(fmt::format("solve '{}' --out '{}'", p, path("r.json")));
     EXPECT_EQ(r.exit, 0);
@@ -102,9 +108,11 @@ TEST_F(Cli, NoEquilibriumIsExitZeroForSolveAndOneForCheck) {
 }
 
 TEST_F(Cli, BadInputIsExitTwoWithOneSentenceALine) {
-    for (auto [text, words] : {std::pair{R"({"format":"mossbed","version":1,"slab":{"outline":[[0,0],[8,6],[8,0],[0,6]]}})", "crosses"},
-                               {R"({"format":"mossbed","version":1,"slab":{"outline":[[0,0],[4,0],[4,4]],"thickness":-1}})", "slab.thickness"},
-                               {"not json", "not a Moss Bed model"}}) {
+    for (auto [text, words] :
+         {std::pair{R"({"format":"mossbed","version":1,"slab":{"outline":[[0,0],[8,6],[8,0],[0,6]]}})", "crosses"},
+          {R"({"format":"mossbed","version":1,"slab":{"outline":[[0,0],[4,0],[4,4]],"thickness":-1}})",
+           "slab.thickness"},
+          {"not json", "not a Moss Bed model"}}) {
         const Ran r = run(fmt::format("solve '{}' --out '{}'", write("bad.mossbed", text), path("r.json")));
         EXPECT_EQ(r.exit, 2);
         EXPECT_THAT(r.err, HasSubstr(words));
@@ -116,7 +124,9 @@ TEST_F(Cli, BadInputIsExitTwoWithOneSentenceALine) {
     EXPECT_EQ(run("--help").exit, 0);
 }
 
-TEST_F(Cli, SchemaIsTheOneInTheDocs) { EXPECT_EQ(json::parse(run("schema").out), json::parse(read_text(SOURCE_DIR "/docs/format/mossbed.schema.json"))); }
+TEST_F(Cli, SchemaIsTheOneInTheDocs) {
+    EXPECT_EQ(json::parse(run("schema").out), json::parse(read_text(SOURCE_DIR "/docs/format/mossbed.schema.json")));
+}
 
 TEST(Sha256, OfAbcIsTheOneOfTheStandard) {
     EXPECT_EQ(sha256("abc"), "ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad");

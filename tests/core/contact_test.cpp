@@ -27,11 +27,14 @@ constexpr double pi = std::numbers::pi;
 std::string percent(double v, double reference) { return fmt::format("{:+.2f} %", 100 * (v / reference - 1)); }
 
 Page& page() {
-    static Page p("contact.md", "Slabs on springs that only push", {"case", "source", "quantity", "reference", "size, m", "value", "difference"});
+    static Page p("contact.md", "Slabs on springs that only push",
+                  {"case", "source", "quantity", "reference", "size, m", "value", "difference"});
     return p;
 }
-void expect(const std::string& what, const std::string& source, const std::string& quantity, double reference, double size, double value, double tolerance) {
-    page().row({what, source, quantity, fmt::format("{:.5g}", reference), fmt::format("{:g}", size), fmt::format("{:.5g}", value), percent(value, reference)});
+void expect(const std::string& what, const std::string& source, const std::string& quantity, double reference,
+            double size, double value, double tolerance) {
+    page().row({what, source, quantity, fmt::format("{:.5g}", reference), fmt::format("{:g}", size),
+                fmt::format("{:.5g}", value), percent(value, reference)});
     EXPECT_NEAR(value, reference, tolerance * std::abs(reference)) << what << ", " << quantity << ", size " << size;
 }
 
@@ -50,7 +53,8 @@ struct Beam {
 
 // Within 2 % of a moment, or 1 % of the largest one P/(4λ) where the curve is near its zero.
 void expect_moment(const std::string& what, double reference, double largest, double size, double value) {
-    page().row({what, "Hetényi 1946 with shear", "moment, kN·m/m", fmt::format("{:.5g}", reference), fmt::format("{:g}", size), fmt::format("{:.5g}", value), percent(value, reference)});
+    page().row({what, "Hetényi 1946 with shear", "moment, kN·m/m", fmt::format("{:.5g}", reference),
+                fmt::format("{:g}", size), fmt::format("{:.5g}", value), percent(value, reference)});
     EXPECT_NEAR(value, reference, std::max(0.02 * std::abs(reference), 0.01 * largest)) << what << ", size " << size;
 }
 
@@ -58,14 +62,15 @@ TEST(Hetenyi, ALoadInTheMiddleOfALongBeam) {
     const Beam b;
     Model m = b.model();
     load(m, {LineLoad{{{15, 0}, {15, 1}}, {200, 200}}, {}});
-    // Timoshenko beam of endless length by Fourier's integral: s = P/π ∫ (1 + EI ξ²/S) cos ξx / (EI ξ⁴ + k EI ξ²/S + k) dξ and
-    // M = P/π ∫ EI ξ² cos ξx / (same) dξ. Hetényi's closed forms are the limit S → ∞.
+    // Timoshenko beam of endless length by Fourier's integral: s = P/π ∫ (1 + EI ξ²/S) cos ξx / (EI ξ⁴ + k EI ξ²/S + k)
+    // dξ and M = P/π ∫ EI ξ² cos ξx / (same) dξ. Hetényi's closed forms are the limit S → ∞.
     const double S = 5.0 / 6 * b.E / 2 * b.h, P = 200;
     auto integral = [&](double x, bool moment) {
         double sum = 0;
         const double step = 0.001;
         for (double xi = step / 2; xi < 400; xi += step)
-            sum += step * P / pi * (moment ? b.EI() * xi * xi : 1 + b.EI() / S * xi * xi) * std::cos(xi * x) / (b.EI() * std::pow(xi, 4) + b.k * b.EI() / S * xi * xi + b.k);
+            sum += step * P / pi * (moment ? b.EI() * xi * xi : 1 + b.EI() / S * xi * xi) * std::cos(xi * x) /
+                   (b.EI() * std::pow(xi, 4) + b.k * b.EI() / S * xi * xi + b.k);
         return sum;
     };
     const double s0 = integral(0, false), l = b.lambda(), largest = P / (4 * l);
@@ -74,7 +79,8 @@ TEST(Hetenyi, ALoadInTheMiddleOfALongBeam) {
     for (double size : {0.5, 0.25}) {
         m.mesh_size = size;
         const auto a = solve(m);
-        expect("beam, load in the middle", "Hetényi 1946 with shear", "settlement under the load, mm", 1000 * s0, size, 1000 * settlement(*a, {15, 0.5}), 0.005);
+        expect("beam, load in the middle", "Hetényi 1946 with shear", "settlement under the load, mm", 1000 * s0, size,
+               1000 * settlement(*a, {15, 0.5}), 0.005);
         expect_moment("beam, load in the middle, 2 m off", integral(2, true), largest, size, moment(*a, {17, 0.5}, 0));
         expect_moment("beam, load in the middle, 4 m off", integral(4, true), largest, size, moment(*a, {19, 0.5}, 0));
     }
@@ -88,14 +94,16 @@ TEST(Hetenyi, ALoadAtTheEndOfALongBeam) {
     for (double size : {0.5, 0.25}) {
         m.mesh_size = size;
         const auto a = solve(m);
-        expect("beam, load at its end", "Hetényi 1946", "settlement at the end, mm", 2000 * 100 * b.lambda() / b.k, size, 1000 * settlement(*a, {0, 0.5}), 0.01);
+        expect("beam, load at its end", "Hetényi 1946", "settlement at the end, mm", 2000 * 100 * b.lambda() / b.k,
+               size, 1000 * settlement(*a, {0, 0.5}), 0.01);
         const double x = 2.5, M = -100 / b.lambda() * std::exp(-b.lambda() * x) * std::sin(b.lambda() * x);
-        expect("beam, load at its end", "Hetényi 1946", "moment 2.5 m in, kN·m/m", M, size, moment(*a, {2.5, 0.5}, 0), 0.02);
+        expect("beam, load at its end", "Hetényi 1946", "moment 2.5 m in, kN·m/m", M, size, moment(*a, {2.5, 0.5}, 0),
+               0.02);
     }
 }
 
-// Infinite plate, load on a small area: thin limit s = P l²/(8 D), l = (D/k)^¼ (Hertz 1884), and with shear by Hankel's integral
-// s = P/(2π) ∫ (1 + D ξ²/S)/(D ξ⁴ + k D ξ²/S + k) · J-mean² ξ dξ, the load spread over a disc of radius c.
+// Infinite plate, load on a small area: thin limit s = P l²/(8 D), l = (D/k)^¼ (Hertz 1884), and with shear by Hankel's
+// integral s = P/(2π) ∫ (1 + D ξ²/S)/(D ξ⁴ + k D ξ²/S + k) · J-mean² ξ dξ, the load spread over a disc of radius c.
 TEST(InfinitePlate, ALoadOnASmallArea) {
     const double E = 30e6, nu = 0.2, h = 0.5, k = 20000, P = 1000, c = 0.25;
     const PlateSection p{E, nu, h};
@@ -115,7 +123,8 @@ TEST(InfinitePlate, ALoadOnASmallArea) {
     load(m, {ColumnLoad{"C", P, 0, 0, 0, 0}, {}});
     for (double size : {0.5, 0.25}) {
         m.mesh_size = size;
-        expect("infinite plate, load on a disc", "Hankel's integral with shear", "settlement under it, mm", 1000 * s, size, 1000 * settlement(*solve(m), {0, 0}), 0.005);
+        expect("infinite plate, load on a disc", "Hankel's integral with shear", "settlement under it, mm", 1000 * s,
+               size, 1000 * settlement(*solve(m), {0, 0}), 0.005);
     }
 }
 
@@ -129,15 +138,19 @@ Model rigid(Polygon outline, double N, Point at) {
 
 TEST(RigidBase, ARectangleLeansAsStaticsSays) {
     const double B = 6, L = 4, N = 1200;
-    struct Case { double e, p_max, contact; };
+    struct Case {
+        double e, p_max, contact;
+    };
     // e = B/12 and B/6: N/A (1 ± 6e/B); e = B/4: p = 2N/(3L(B/2 − e)), contact 3(B/2 − e)/B
-    for (const Case& c : {Case{B / 12, N / (B * L) * 1.5, 1}, Case{B / 6, N / (B * L) * 2, 1}, Case{B / 4, 2 * N / (3 * L * (B / 2 - B / 4)), 0.75}})
+    for (const Case& c : {Case{B / 12, N / (B * L) * 1.5, 1}, Case{B / 6, N / (B * L) * 2, 1},
+                          Case{B / 4, 2 * N / (3 * L * (B / 2 - B / 4)), 0.75}})
         for (double size : {0.5, 0.25}) {
             Model m = rigid(box(-B / 2, -L / 2, B / 2, L / 2), N, {c.e, 0});
             m.mesh_size = size;
             const auto a = solve(m);
             const std::string what = fmt::format("rigid rectangle, e = B/{:g}", B / c.e);
-            expect(what, "statics", "largest pressure, kPa", c.p_max, size, only(*a).max_pressure, size == 0.5 ? 0.01 : 0.005);
+            expect(what, "statics", "largest pressure, kPa", c.p_max, size, only(*a).max_pressure,
+                   size == 0.5 ? 0.01 : 0.005);
             EXPECT_NEAR(only(*a).contact_ratio, c.contact, size / B);
         }
 }
@@ -146,7 +159,8 @@ TEST(RigidBase, LeaningBothWaysWithinTheKern) {
     // N/A (1 + 6 ex/B + 6 ey/L) at the corner
     Model m = rigid(box(0, 0, 6, 4), 2400, {3.3, 2.2});
     const auto a = solve(m);
-    expect("rigid rectangle, both ways", "statics", "largest pressure, kPa", 100 * (1 + 6 * 0.3 / 6 + 6 * 0.2 / 4), 0.5, only(*a).max_pressure, 0.003);
+    expect("rigid rectangle, both ways", "statics", "largest pressure, kPa", 100 * (1 + 6 * 0.3 / 6 + 6 * 0.2 / 4), 0.5,
+           only(*a).max_pressure, 0.003);
     EXPECT_NEAR(only(*a).max_pressure_at.x, 6, 1e-9);
     EXPECT_NEAR(only(*a).max_pressure_at.y, 4, 1e-9);
 }
@@ -158,7 +172,8 @@ TEST(RigidBase, ACircleAtItsKern) {
     load(m, {PointLoad{{1.75, 2}, 900, 0, 0}, {}});
     for (double size : {0.5, 0.25}) {
         m.mesh_size = size;
-        expect("rigid circle, e = R/4", "statics", "largest pressure, kPa", 2 * 900 / (pi * 9), size, only(*solve(m)).max_pressure, 0.01);
+        expect("rigid circle, e = R/4", "statics", "largest pressure, kPa", 2 * 900 / (pi * 9), size,
+               only(*solve(m)).max_pressure, 0.01);
     }
 }
 
@@ -167,7 +182,8 @@ TEST(RigidBase, ACircleAtItsKern) {
 Model lifting() {
     Model m = raft(box(0, 0, 12, 7), 0.4, 15000);
     m.columns = {column("C1", 2, 2), column("C2", 10, 2), column("C3", 2, 5), column("C4", 10, 5)};
-    for (auto [id, N] : {std::pair{"C1", 900.}, {"C2", -120.}, {"C3", 700.}, {"C4", -60.}}) load(m, {ColumnLoad{id, N, 20, -10, 0, 0}, {}});
+    for (auto [id, N] : {std::pair{"C1", 900.}, {"C2", -120.}, {"C3", 700.}, {"C4", -60.}})
+        load(m, {ColumnLoad{id, N, 20, -10, 0, 0}, {}});
     load(m, {SlabLoad{6}, {}});
     return m;
 }
@@ -190,7 +206,8 @@ TEST(Contact, NoPressureIsNegativeAndNoSettledNodeIsWithoutIt) {
     const auto a = solve(lifting());
     const CombinationAnswer& c = only(*a);
     EXPECT_LT(c.contact_ratio, 0.9);
-    for (size_t i = 0; i < a->mesh.nodes.size(); ++i) EXPECT_DOUBLE_EQ(c.pressure[i], 15000 * std::max(0.0, c.settlement(int(i))));
+    for (size_t i = 0; i < a->mesh.nodes.size(); ++i)
+        EXPECT_DOUBLE_EQ(c.pressure[i], 15000 * std::max(0.0, c.settlement(int(i))));
 }
 
 // The same complementarity problem by the plainest road: a full active set, refactored with another solver each time.
@@ -248,7 +265,8 @@ TEST(Contact, AMirroredSlabAnswersMirrored) {
     for (LoadItem& i : mirrored.loads.cases[0].items)
         if (auto* l = std::get_if<ColumnLoad>(&i.load)) l->My = -l->My;
     const auto a = solve(m), b = solve(mirrored);
-    for (Point p : {Point{2, 2}, {6, 3.5}, {10, 5}, {12, 0}}) EXPECT_NEAR(settlement(*a, p), settlement(*b, {12 - p.x, p.y}), 2e-6);
+    for (Point p : {Point{2, 2}, {6, 3.5}, {10, 5}, {12, 0}})
+        EXPECT_NEAR(settlement(*a, p), settlement(*b, {12 - p.x, p.y}), 2e-6);
 }
 
 TEST(Contact, AColdStartAndACoarseStartEndAlike) {
@@ -267,7 +285,8 @@ TEST(Contact, AColdStartAndACoarseStartEndAlike) {
     const Eigen::MatrixXd load = f.col(0) + 1.5 * f.col(3);
     const auto cold = find_contact(K, factor, bed, warm->mesh.nodes, load, {});
     EXPECT_LT(warm->combinations[0].newton_steps, cold[0].newton_steps);
-    EXPECT_LT((cold[0].x - warm->combinations[0].unknowns).cwiseAbs().maxCoeff(), 1e-8 * cold[0].x.cwiseAbs().maxCoeff());
+    EXPECT_LT((cold[0].x - warm->combinations[0].unknowns).cwiseAbs().maxCoeff(),
+              1e-8 * cold[0].x.cwiseAbs().maxCoeff());
 }
 
 TEST(Contact, BondedGroundPullsAndSuperposes) {

@@ -13,9 +13,9 @@
 namespace mossbed {
 namespace {
 
-using ::testing::HasSubstr;
 using testing::box;
 using testing::column;
+using ::testing::HasSubstr;
 using testing::load;
 using testing::only;
 using testing::Page;
@@ -47,15 +47,19 @@ TEST(EN1992_6_1, BeyondTheDuctileDepthNoSteelFits) {
     EXPECT_NEAR(code.least_depth(s, 1191.5), 450, 0.2);
 }
 TEST(EN1992_6_1, HighStrengthConcreteHasTheSmallerBlock) {
-    // C80: λ = 0.725, η = 0.85: f = 0.85 · 80/1.5 = 45.333; 2M/(f b d²) = 0.0653595; z = d (1 + √(1 − …))/2 = 442.52; As = 1559.25
+    // C80: λ = 0.725, η = 0.85: f = 0.85 · 80/1.5 = 45.333; 2M/(f b d²) = 0.0653595; z = d (1 + √(1 − …))/2 = 442.52;
+    // As = 1559.25
     EXPECT_NEAR(*code.flexural_steel({1000, 500, 450, 80, 500, 200000}, 300, nullptr), 1559.25, 0.1);
 }
 TEST(EN1992_9_2_1_1, MinimumSteel) {
-    EXPECT_NEAR(code.minimum_steel({1000, 500, 450, 30, 500, 200000}, nullptr), 0.26 * 2.8965 / 500 * 450000, 0.5);  // fctm = 0.3 · 30^⅔
-    EXPECT_NEAR(code.minimum_steel({1000, 500, 450, 12, 500, 200000}, nullptr), 0.0013 * 450000, 1e-9);             // the lower bound
+    EXPECT_NEAR(code.minimum_steel({1000, 500, 450, 30, 500, 200000}, nullptr), 0.26 * 2.8965 / 500 * 450000,
+                0.5);  // fctm = 0.3 · 30^⅔
+    EXPECT_NEAR(code.minimum_steel({1000, 500, 450, 12, 500, 200000}, nullptr), 0.0013 * 450000,
+                1e-9);  // the lower bound
 }
 TEST(EN1992_6_2_2, ShearWithoutLinksByHand) {
-    // d 450, ρ 0.5 %, C30: k = 1.6667; v = 0.12 · 1.6667 · 15^⅓ = 0.49324; vmin = 0.035 · 1.6667^1.5 · √30 = 0.41249; V = 221.96
+    // d 450, ρ 0.5 %, C30: k = 1.6667; v = 0.12 · 1.6667 · 15^⅓ = 0.49324; vmin = 0.035 · 1.6667^1.5 · √30 = 0.41249; V
+    // = 221.96
     EXPECT_NEAR(code.shear_borne({1000, 500, 450, 30, 500, 200000}, 2250, nullptr), 221.96, 0.05);
 }
 TEST(EN1992, NationalChoicesAreTaken) {
@@ -75,7 +79,8 @@ PunchingCase pad() {
 }
 
 TEST(EN1992_6_4_4, TheWorstPerimeterOfAPadByScanning) {
-    // k = 1 + √0.4 = 1.63246; v = 0.12 · 1.63246 · 15^⅓ = 0.48311 > vmin 0.39985; scan a in steps of 1 mm by hand in here
+    // k = 1 + √0.4 = 1.63246; v = 0.12 · 1.63246 · 15^⅓ = 0.48311 > vmin 0.39985; scan a in steps of 1 mm by hand in
+    // here
     double worst = 0, at = 0;
     for (double a = 0.001; a <= 1.0; a += 0.001) {
         const double u = 2 + 2 * pi * a, net = 2000 - 150 * (0.25 + 2 * a + pi * a * a);
@@ -150,7 +155,8 @@ TEST(Strips, APadsSectionsFollowStatics) {
         EXPECT_NEAR(r->M, 185.625 * 4 * s * s / 2, 0.005 * 1137);  // cantilever
         EXPECT_NEAR(r->V, 185.625 * 4 * s, 0.005 * 1300);
     }
-    // d = 700 − 50 − 10 = 640: M = 1136.95 at the face; As = 4 m by hand: 2M/(20·4000·640²) = 0.069394, z = 628.7, As = 4159.6
+    // d = 700 − 50 − 10 = 640: M = 1136.95 at the face; As = 4 m by hand: 2M/(20·4000·640²) = 0.069394, z = 628.7, As =
+    // 4159.6
     EXPECT_NEAR(*section(x, 1.75)->bottom_required, 4159.6, 25);
     EXPECT_NEAR(section(x, 1.75)->bottom_provided, 4000.0 / 150 * pi * 100, 0.5);
     // Inside the support steel is no more than at its face, though the moment is.
@@ -181,9 +187,11 @@ TEST(Strips, AllStripsAtACutAddUpToTheSlabInEquilibrium) {
                     for (const CutShare& s : forces.share(cut, n, n + 1.7)) M += s.M[c], V += s.V[c];
                 EXPECT_NEAR(M, cut.M[c], 1e-6 * (1 + std::abs(cut.M[c])));
                 EXPECT_NEAR(V, cut.V[c], 1e-6 * (1 + std::abs(cut.V[c])));
-                // A metre or more off the columns the plate's own field is near what statics asks for: the share that closes
-                // the sum stays small: 5 % of what is shared out and 1 % of the largest moment of the slab (3 MN·m).
-                EXPECT_NEAR(cut.field_M[c], cut.M[c], 0.05 * cut.size_M[c] + 30) << "t = " << t << ", " << a->combinations[size_t(c)].combination.id;
+                // A metre or more off the columns the plate's own field is near what statics asks for: the share that
+                // closes the sum stays small: 5 % of what is shared out and 1 % of the largest moment of the slab (3
+                // MN·m).
+                EXPECT_NEAR(cut.field_M[c], cut.M[c], 0.05 * cut.size_M[c] + 30)
+                    << "t = " << t << ", " << a->combinations[size_t(c)].combination.id;
             }
         }
     }
@@ -193,14 +201,15 @@ TEST(Strips, BandsFollowTheColumnsAndCoverTheSlab) {
     Model m = raft(box(0, 0, 14, 11), 0.6, 15000);
     for (double x : {1.0, 7.0, 13.0})
         for (double y : {1.0, 5.4, 5.6, 10.0})
-            if (!(y == 5.4 && x == 7) && !(y == 5.6 && x != 7)) m.columns.push_back(column(fmt::format("C{}-{}", x, y), x, y));
+            if (!(y == 5.4 && x == 7) && !(y == 5.6 && x != 7))
+                m.columns.push_back(column(fmt::format("C{}-{}", x, y), x, y));
     const auto strips = lay_out_strips(m);
     std::vector<std::string> ids;
     for (const StripAnswer& s : strips) ids.push_back(s.strip.id);
     // 5.4 and 5.6 gather into one line; its band reaches a quarter of each span
     EXPECT_EQ(ids, (std::vector<std::string>{"X1", "X1-2", "X2", "X2-3", "X3", "Y1", "Y1-2", "Y2", "Y2-3", "Y3"}));
-    EXPECT_NEAR(strips[0].strip.reach[1], 1, 1e-9);          // to the rim
-    EXPECT_NEAR(strips[5].strip.reach[1], 6.0 / 4, 1e-9);    // a quarter of 6 m, to the right of an axis that runs up
+    EXPECT_NEAR(strips[0].strip.reach[1], 1, 1e-9);        // to the rim
+    EXPECT_NEAR(strips[5].strip.reach[1], 6.0 / 4, 1e-9);  // a quarter of 6 m, to the right of an axis that runs up
     EXPECT_EQ(uncovered_area(m, strips, Direction::x), 0);
     EXPECT_EQ(uncovered_area(m, strips, Direction::y), 0);
     m.steel.strips = std::vector<Strip>{strips[0].strip};
@@ -213,7 +222,8 @@ TEST(Strips, ASlabWithoutColumnsGetsEqualStrips) {
 }
 
 TEST(Bars, TheLeastSteelThatPassesAndTheWiderSpacingOfEqualOnes) {
-    const ChosenBars b = choose_bars({12, 16, 20}, {100, 125, 150, 200, 250}, 250, [](double d, double s) { return pi / 4 * d * d * 1000 / s >= 1000; });
+    const ChosenBars b = choose_bars({12, 16, 20}, {100, 125, 150, 200, 250}, 250,
+                                     [](double d, double s) { return pi / 4 * d * d * 1000 / s >= 1000; });
     EXPECT_EQ(b.diameter, 16);
     EXPECT_EQ(b.spacing, 200);  // 1005 mm²/m
     EXPECT_TRUE(b.fits);
@@ -225,7 +235,8 @@ TEST(Bars, LeftOpenTheyAreChosenSoThatAllPass) {
     m.steel.bottom_x = m.steel.bottom_y = m.steel.top_x = m.steel.top_y = {};
     const auto a = solve(m);
     for (const Row& r : a->checks)
-        if (r.id == "bending" || r.id == "minimum-steel" || r.id == "spacing") EXPECT_EQ(r.status, Status::pass) << r.title;
+        if (r.id == "bending" || r.id == "minimum-steel" || r.id == "spacing")
+            EXPECT_EQ(r.status, Status::pass) << r.title;
     EXPECT_TRUE(a->steel.bottom_x.chosen);
     EXPECT_GT(a->steel.bottom_x.area(), 4159.6 / 4);
     EXPECT_LT(a->steel.bottom_x.area(), 1.15 * 4159.6 / 4);  // and not wasteful
@@ -289,17 +300,18 @@ TEST(Loads, EveryItemReachesTheSlabWithItsForceAndMoments) {
     m.columns = {column("C1", 3, 2)};
     m.columns[0].pedestal_height = 0.4;
     m.walls.push_back({"W1", {{0.5, 5}, {6.5, 5}}, 0.25, 3, false, {}});
-    load(m, {ColumnLoad{"C1", 400, 30, -20, 12, -8}, {}});       // lever 0.4 + 0.8 = 1.2 m
+    load(m, {ColumnLoad{"C1", 400, 30, -20, 12, -8}, {}});  // lever 0.4 + 0.8 = 1.2 m
     load(m, {PointLoad{{5, 4}, 120, -15, 10}, {}});
-    load(m, {LineLoad{{{1, 1}, {7, 1}}, {10, 22}}, {}});        // 96 kN at x = 1 + 6 (10 + 44)/(3 · 32) = 4.375
-    load(m, {WallLoad{"W1", 40}, {}});                          // 240 kN at (3.5, 5)
-    load(m, {AreaLoad{box(4, 3, 7, 5), 15}, {}});               // 90 kN at (5.5, 4)
-    load(m, {SlabLoad{4}, {}});                                 // 192 kN at (4, 3)
-    load(m, {Uplift{m.slab.top_level - 0.8 + 0.5}, {}});        // −9.81 · 0.5 · 48 = −235.44 at (4, 3)
+    load(m, {LineLoad{{{1, 1}, {7, 1}}, {10, 22}}, {}});  // 96 kN at x = 1 + 6 (10 + 44)/(3 · 32) = 4.375
+    load(m, {WallLoad{"W1", 40}, {}});                    // 240 kN at (3.5, 5)
+    load(m, {AreaLoad{box(4, 3, 7, 5), 15}, {}});         // 90 kN at (5.5, 4)
+    load(m, {SlabLoad{4}, {}});                           // 192 kN at (4, 3)
+    load(m, {Uplift{m.slab.top_level - 0.8 + 0.5}, {}});  // −9.81 · 0.5 · 48 = −235.44 at (4, 3)
     const auto a = solve(m);
     const Resultant& r = only(*a).applied;
     EXPECT_NEAR(r.Fz, 400 + 120 + 96 + 240 + 90 + 192 - 235.44, 1e-8);
-    EXPECT_NEAR(r.My, 400 * 3 - 20 + 12 * 1.2 + 120 * 5 + 10 + 96 * 4.375 + 240 * 3.5 + 90 * 5.5 + (192 - 235.44) * 4, 1e-7);
+    EXPECT_NEAR(r.My, 400 * 3 - 20 + 12 * 1.2 + 120 * 5 + 10 + 96 * 4.375 + 240 * 3.5 + 90 * 5.5 + (192 - 235.44) * 4,
+                1e-7);
     EXPECT_NEAR(r.Mx, -(400 * 2 + 120 * 4 + 96 * 1 + 240 * 5 + 90 * 4 + (192 - 235.44) * 3) + 30 + 8 * 1.2 - 15, 1e-7);
     EXPECT_EQ(a->cases[0].Hx, 12);
     EXPECT_EQ(a->cases[0].Hy, -8);
@@ -324,7 +336,9 @@ TEST(Loads, WhatLiesOffTheSlabIsTold) {
     load(m, {LineLoad{{{-2, 3}, {8, 3}}, {10, 10}}, {}});
     const auto a = solve(m);
     EXPECT_NEAR(only(*a).applied.Fz, 80, 1e-6);
-    const bool told = std::any_of(a->problems.begin(), a->problems.end(), [](const Problem& p) { return p.what.find("20.0 % of its length") != std::string::npos; });
+    const bool told = std::any_of(a->problems.begin(), a->problems.end(), [](const Problem& p) {
+        return p.what.find("20.0 % of its length") != std::string::npos;
+    });
     EXPECT_TRUE(told);
     EXPECT_TRUE(find(*a, "model"));  // and the Ledger does not look all well
 }

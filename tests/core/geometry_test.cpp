@@ -23,7 +23,9 @@ TEST(Geometry, ABowTieIsFoundToCrossItself) {
     EXPECT_FALSE(self_crossing({{0, 0}, {2, 0}, {2, 2}, {0, 2}}));
 }
 
-TEST(Geometry, ASpikeThatRunsBackOnItselfIsACrossing) { EXPECT_TRUE(self_crossing({{0, 0}, {4, 0}, {4, 3}, {4, 1}, {4, 4}, {0, 4}})); }
+TEST(Geometry, ASpikeThatRunsBackOnItselfIsACrossing) {
+    EXPECT_TRUE(self_crossing({{0, 0}, {4, 0}, {4, 3}, {4, 1}, {4, 4}, {0, 4}}));
+}
 
 TEST(Geometry, ClippingAConcaveShapeKeepsItsArea) {
     const Polygon u{{0, 0}, {3, 0}, {3, 3}, {2, 3}, {2, 1}, {1, 1}, {1, 3}, {0, 3}};
@@ -37,7 +39,9 @@ TEST(Geometry, IntegrationIsExactForQuadratics) {
     EXPECT_NEAR(sum, 8, 1e-12);
 }
 
-TEST(Geometry, ARoundPolygonHasTheCirclesArea) { EXPECT_NEAR(signed_area(round_polygon({1, 2}, 3, 20)), std::numbers::pi * 9, 1e-9); }
+TEST(Geometry, ARoundPolygonHasTheCirclesArea) {
+    EXPECT_NEAR(signed_area(round_polygon({1, 2}, 3, 20)), std::numbers::pi * 9, 1e-9);
+}
 
 TEST(Geometry, DepthInAHullIsNegativeOutside) {
     const auto hull = convex_hull({{0, 0}, {4, 0}, {4, 4}, {0, 4}, {2, 2}});
@@ -48,7 +52,7 @@ TEST(Geometry, DepthInAHullIsNegativeOutside) {
 
 TEST(PushRim, MovesASideOutwardWhicheverWayTheRingRuns) {
     const Polygon there{{0, 0}, {4, 0}, {4, 3}, {0, 3}}, back{{0, 0}, {0, 3}, {4, 3}, {4, 0}};
-    EXPECT_NEAR(signed_area(push_rim(there, 1, 0.5)), 13.5, 1e-12);          // right side out by half a metre
+    EXPECT_NEAR(signed_area(push_rim(there, 1, 0.5)), 13.5, 1e-12);           // right side out by half a metre
     EXPECT_NEAR(std::abs(signed_area(push_rim(back, 2, 0.5))), 13.5, 1e-12);  // the same side, clockwise ring
 }
 

@@ -48,21 +48,31 @@ inline double nodal(const Answer& a, Point p, const std::function<double(int)>& 
     const Finder finder(a.mesh);
     const Finder::Hit h = finder.nearest(p);
     double v = 0;
-    for (int k = 0; k < corners(a.mesh.elements[h.element]); ++k) v += h.weight[k] * value(a.mesh.elements[h.element][k]);
+    for (int k = 0; k < corners(a.mesh.elements[h.element]); ++k)
+        v += h.weight[k] * value(a.mesh.elements[h.element][k]);
     return v;
 }
-inline double settlement(const Answer& a, Point p) { return nodal(a, p, [&](int i) { return only(a).settlement(i); }); }
-inline double pressure(const Answer& a, Point p) { return nodal(a, p, [&](int i) { return only(a).pressure[i]; }); }
-inline double moment(const Answer& a, Point p, int component) { return nodal(a, p, [&](int i) { return a.force_at_node(only(a), i, component); }); }
+inline double settlement(const Answer& a, Point p) {
+    return nodal(a, p, [&](int i) { return only(a).settlement(i); });
+}
+inline double pressure(const Answer& a, Point p) {
+    return nodal(a, p, [&](int i) { return only(a).pressure[i]; });
+}
+inline double moment(const Answer& a, Point p, int component) {
+    return nodal(a, p, [&](int i) { return a.force_at_node(only(a), i, component); });
+}
 
-// Plates with supports, by another solver than the program's: the assembled matrix less the held unknowns, Eigen's LDLᵀ.
+// Plates with supports, by another solver than the program's: the assembled matrix less the held unknowns, Eigen's
+// LDLᵀ.
 inline Eigen::VectorXd solve_supported(const SparseLower& K, const Eigen::VectorXd& f, const std::vector<int>& held) {
     std::vector<int> free(K.size(), 0);
     for (int i : held) free[i] = -1;
     int n = 0;
     for (int& i : free)
-        if (i == 0) i = n++;
-        else i = -1;
+        if (i == 0)
+            i = n++;
+        else
+            i = -1;
     std::vector<Eigen::Triplet<double>> t;
     for (int j = 0; j < K.size(); ++j)
         for (int k = K.start[j]; k < K.start[j + 1]; ++k)
@@ -85,7 +95,10 @@ inline Eigen::VectorXd solve_supported(const SparseLower& K, const Eigen::Vector
 // A page of docs/verification: rows of source, reference and the program's values. Written when it goes.
 class Page {
   public:
-    Page(std::string file, std::string title, std::vector<std::string> heads) : file_(std::move(file)), text_("# " + title + "\n\n") { row(heads, true); }
+    Page(std::string file, std::string title, std::vector<std::string> heads)
+        : file_(std::move(file)), text_("# " + title + "\n\n") {
+        row(heads, true);
+    }
     ~Page();
     void words(const std::string& s) { words_ += s + "\n\n"; }
     void row(const std::vector<std::string>& cells, bool head = false) {

@@ -5,7 +5,6 @@
 #include <random>
 
 #include "core/model/validate.h"
-
 #include "helpers.h"
 
 namespace mossbed {
@@ -77,7 +76,8 @@ TEST(Mesh, ConformsToOpeningsPatchesAndFootprintsAndHasANodeAtEachColumn) {
     EXPECT_NEAR(feet[0], 0.16, 1e-9);
     EXPECT_NEAR(feet[1], 0.36, 1e-9);
     EXPECT_NEAR(feet[2], 3.14159265 / 4 * 0.49, 1e-6);
-    for (int k = 0; k < 3; ++k) EXPECT_LT(distance(mesh.nodes[size_t(mesh.column_node[size_t(k)])], m.columns[size_t(k)].at), 1e-6);
+    for (int k = 0; k < 3; ++k)
+        EXPECT_LT(distance(mesh.nodes[size_t(mesh.column_node[size_t(k)])], m.columns[size_t(k)].at), 1e-6);
     // No cell of a footprint is larger than half of it.
     for (int e = 0; e < int(mesh.elements.size()); ++e)
         if (mesh.footprint[e] == 0) EXPECT_LE(box_of(mesh.polygon(e)).width(), 0.2 + 1e-9);
@@ -126,7 +126,8 @@ TEST(Mesh, PointsAreFoundWithTheirWeights) {
         if (!contains(std::get<Polygon>(m.slab.outline), p)) continue;
         ASSERT_GE(h.element, 0);
         Point back;
-        for (int k = 0; k < corners(mesh.elements[h.element]); ++k) back = back + h.weight[size_t(k)] * mesh.nodes[size_t(mesh.elements[h.element][size_t(k)])];
+        for (int k = 0; k < corners(mesh.elements[h.element]); ++k)
+            back = back + h.weight[size_t(k)] * mesh.nodes[size_t(mesh.elements[h.element][size_t(k)])];
         EXPECT_LT(distance(back, p), 1e-9);
     }
     EXPECT_EQ(finder.at({20, 20}).element, -1);
@@ -148,9 +149,12 @@ TEST(Mesh, FuzzOfAThousandOutlinesFindsNoInvertedElement) {
         m.slab.outline = outline;
         if (u(0, 1) < 0.4) {
             const double a = u(0, 1.2);
-            m.slab.openings.push_back({"O", rectangle({u(-.5, .5), u(-.5, .5)}, 0.3 + a, 0.3 + u(0, 1.2), u(0, 90)), {}});
+            m.slab.openings.push_back(
+                {"O", rectangle({u(-.5, .5), u(-.5, .5)}, 0.3 + a, 0.3 + u(0, 1.2), u(0, 90)), {}});
         }
-        if (u(0, 1) < 0.4) m.slab.patches.push_back({"T", rectangle({u(-3, 3), u(-3, 3)}, u(0.5, 4), u(0.5, 4), u(0, 90)), 0.8, "top", "", {}});
+        if (u(0, 1) < 0.4)
+            m.slab.patches.push_back(
+                {"T", rectangle({u(-3, 3), u(-3, 3)}, u(0.5, 4), u(0.5, 4), u(0, 90)), 0.8, "top", "", {}});
         for (int k = 0; k < int(u(0, 5)); ++k) {
             Column c = column(fmt::format("C{}", k), u(-4, 4), u(-4, 4), u(0.2, 0.8));
             c.angle = u(0, 90);

@@ -22,8 +22,12 @@ std::string first_fault(const std::string& text) {
         if (p.severity == Severity::error) return p.sentence();
     return "";
 }
-std::string minimal(const std::string& more = "") { return R"({"format":"mossbed","version":1,"slab":{"outline":[[0,0],[4,0],[4,4],[0,4]]})" + more + "}"; }
-std::string scratch(const std::string& name) { return (std::filesystem::temp_directory_path() / fmt::format("mossbed-{}-{}", getpid(), name)).string(); }
+std::string minimal(const std::string& more = "") {
+    return R"({"format":"mossbed","version":1,"slab":{"outline":[[0,0],[4,0],[4,4],[0,4]]})" + more + "}";
+}
+std::string scratch(const std::string& name) {
+    return (std::filesystem::temp_directory_path() / fmt::format("mossbed-{}-{}", getpid(), name)).string();
+}
 
 TEST(ModelFile, EverythingButTheOutlineMayBeLeftOut) {
     const Loaded l = read_model(minimal());
@@ -50,14 +54,17 @@ TEST(ModelFile, UnknownKeysSurviveALoadAndASaveAtEveryDepth) {
     ASSERT_TRUE(l.model);
     EXPECT_EQ(l.problems.size(), 5u);  // each is told
     const std::string saved = write_model(*l.model);
-    for (const char* part : {"\"colour\": \"green\"", "\"mark\"", "\"kind\": \"x\"", "\"rows\": 3", "\"why\": \"stones\""}) EXPECT_THAT(saved, HasSubstr(part));
+    for (const char* part :
+         {"\"colour\": \"green\"", "\"mark\"", "\"kind\": \"x\"", "\"rows\": 3", "\"why\": \"stones\""})
+        EXPECT_THAT(saved, HasSubstr(part));
     const Loaded again = read_model(saved);
     ASSERT_TRUE(again.model);
     EXPECT_EQ(write_model(*again.model), saved);
 }
 
 TEST(ModelFile, AStatedDefaultStaysStated) {
-    const Loaded l = read_model(minimal(R"(,"ground":{"modulus":20000,"allowable_pressure":150,"yield_pressure":null})"));
+    const Loaded l =
+        read_model(minimal(R"(,"ground":{"modulus":20000,"allowable_pressure":150,"yield_pressure":null})"));
     ASSERT_TRUE(l.model);
     const std::string saved = write_model(*l.model);
     EXPECT_THAT(saved, HasSubstr("\"allowable_pressure\": 150"));
@@ -91,24 +98,38 @@ TEST(ModelFile, EveryOutlineAndLoadItemIsRead) {
 // --- bad input: what, where, and what would mend it
 
 TEST(BadFile, ATextForANumberIsNamedWithItsPlace) {
-    const std::string s = first_fault(R"({"format":"mossbed","version":1,"slab":{"outline":[[0,0],[4,0],[4,4]],"thickness":"0,6"}})");
+    const std::string s =
+        first_fault(R"({"format":"mossbed","version":1,"slab":{"outline":[[0,0],[4,0],[4,4]],"thickness":"0,6"}})");
     EXPECT_THAT(s, HasSubstr("slab.thickness"));
     EXPECT_THAT(s, HasSubstr("a number is expected"));
     EXPECT_THAT(s, HasSubstr("decimal point"));
 }
-TEST(BadFile, AColumnIsNamedById) { EXPECT_THAT(first_fault(minimal(R"(,"columns":[{"id":"C9","at":[1]}])")), HasSubstr("columns[C9].at")); }
+TEST(BadFile, AColumnIsNamedById) {
+    EXPECT_THAT(first_fault(minimal(R"(,"columns":[{"id":"C9","at":[1]}])")), HasSubstr("columns[C9].at"));
+}
 TEST(BadFile, AnUnknownWordListsTheKnownOnes) {
     const std::string s = first_fault(minimal(R"(,"ground":{"model":"uniforme"})"));
     EXPECT_THAT(s, HasSubstr("\"uniforme\""));
     EXPECT_THAT(s, HasSubstr("\"coupled\""));
 }
-TEST(BadFile, ANewerVersionIsRefusedPlainly) { EXPECT_THAT(first_fault(R"({"format":"mossbed","version":7,"slab":{"outline":[[0,0],[1,0],[1,1]]}})"), HasSubstr("version 7")); }
-TEST(BadFile, AnotherJsonIsNotAModel) { EXPECT_THAT(first_fault(R"({"name":"x"})"), HasSubstr("not a Moss Bed model")); }
-TEST(BadFile, NaNIsNotANumber) { EXPECT_THAT(first_fault(R"({"format":"mossbed","version":1,"slab":{"outline":[[0,0],[4,NaN],[4,4]]}})"), HasSubstr("line 1")); }
-TEST(BadFile, AHugeNumberIsRefused) { EXPECT_FALSE(first_fault(R"({"format":"mossbed","version":1,"slab":{"outline":[[0,0],[4,0],[4,1e999]]}})").empty()); }
+TEST(BadFile, ANewerVersionIsRefusedPlainly) {
+    EXPECT_THAT(first_fault(R"({"format":"mossbed","version":7,"slab":{"outline":[[0,0],[1,0],[1,1]]}})"),
+                HasSubstr("version 7"));
+}
+TEST(BadFile, AnotherJsonIsNotAModel) {
+    EXPECT_THAT(first_fault(R"({"name":"x"})"), HasSubstr("not a Moss Bed model"));
+}
+TEST(BadFile, NaNIsNotANumber) {
+    EXPECT_THAT(first_fault(R"({"format":"mossbed","version":1,"slab":{"outline":[[0,0],[4,NaN],[4,4]]}})"),
+                HasSubstr("line 1"));
+}
+TEST(BadFile, AHugeNumberIsRefused) {
+    EXPECT_FALSE(first_fault(R"({"format":"mossbed","version":1,"slab":{"outline":[[0,0],[4,0],[4,1e999]]}})").empty());
+}
 TEST(BadFile, AnEmptyFileSaysSo) { EXPECT_THAT(first_fault(""), HasSubstr("empty")); }
 TEST(BadFile, AnItemWithoutAPlaceIsNamed) {
-    EXPECT_THAT(first_fault(minimal(R"(,"loads":{"cases":[{"id":"G","items":[{"N":5}]}]})")), HasSubstr("loads.cases[G].items[0]"));
+    EXPECT_THAT(first_fault(minimal(R"(,"loads":{"cases":[{"id":"G","items":[{"N":5}]}]})")),
+                HasSubstr("loads.cases[G].items[0]"));
 }
 TEST(BadFile, TheSchemaCatchesWhatTheReaderLets) {
     EXPECT_THAT(first_fault(minimal(R"(,"ground":{"modulus":-5})")), HasSubstr("ground.modulus"));
@@ -124,7 +145,8 @@ TEST(BadFile, CutAnywhereItNeitherCrashesNorHalfLoads) {
 }
 
 TEST(BadFile, EveryByteSpoiltIsEitherReadOrExplained) {
-    const std::string whole = minimal(R"(,"columns":[{"id":"C1","at":[1,1]}],"loads":{"cases":[{"id":"G","items":[{"column":"C1","N":5}]}]})");
+    const std::string whole = minimal(
+        R"(,"columns":[{"id":"C1","at":[1,1]}],"loads":{"cases":[{"id":"G","items":[{"column":"C1","N":5}]}]})");
     for (size_t i = 0; i < whole.size(); ++i)
         for (char c : {'\0', '"', '{', ']', '9', '\xff'}) {
             std::string spoilt = whole;

@@ -1,4 +1,5 @@
-// The elements: patch tests, and the convergence study that chose between the two families (docs/verification/plate.md).
+// The elements: patch tests, and the convergence study that chose between the two families
+// (docs/verification/plate.md).
 #include <fmt/format.h>
 
 #include <numbers>
@@ -23,8 +24,10 @@ Mesh distorted(bool triangles) {
     m.nodes = {{0, 0}, {1, 0}, {1, 1}, {0, 1}, {.2, .15}, {.75, .2}, {.7, .72}, {.25, .65}};
     const std::vector<Element> quads = {{0, 1, 5, 4}, {1, 2, 6, 5}, {2, 3, 7, 6}, {3, 0, 4, 7}, {4, 5, 6, 7}};
     for (const Element& q : quads) {
-        if (!triangles) m.elements.push_back(q);
-        else m.elements.push_back({q[0], q[1], q[2], -1}), m.elements.push_back({q[0], q[2], q[3], -1});
+        if (!triangles)
+            m.elements.push_back(q);
+        else
+            m.elements.push_back({q[0], q[1], q[2], -1}), m.elements.push_back({q[0], q[2], q[3], -1});
     }
     m.patch.assign(m.elements.size(), -1);
     m.footprint.assign(m.elements.size(), -1);
@@ -52,7 +55,8 @@ TEST_P(PatchTest, ConstantCurvatureIsExactOnADistortedMesh) {
     Eigen::VectorXd x = Eigen::VectorXd::Zero(24);
     std::vector<int> held;
     for (int i = 0; i < 4; ++i) {
-        x[3 * i] = s(mesh.nodes[size_t(i)]), x[3 * i + 1] = bx(mesh.nodes[size_t(i)]), x[3 * i + 2] = by(mesh.nodes[size_t(i)]);
+        x[3 * i] = s(mesh.nodes[size_t(i)]), x[3 * i + 1] = bx(mesh.nodes[size_t(i)]),
+              x[3 * i + 2] = by(mesh.nodes[size_t(i)]);
         for (int c = 0; c < 3; ++c) held.push_back(3 * i + c);
     }
     const Eigen::VectorXd inner = solve_supported(K, -K.times(x).col(0), held);
@@ -85,9 +89,12 @@ TEST_P(PatchTest, ConstantShearIsExactOnADistortedMesh) {
     for (int i = 4; i < 8; ++i) EXPECT_NEAR(x[3 * i], 1e-3 * mesh.nodes[size_t(i)].x, 1e-6) << "node " << i;
 }
 INSTANTIATE_TEST_SUITE_P(Both, PatchTest,
-                         ::testing::Values(PatchCase{Family::mitc, false, 0.01}, PatchCase{Family::mitc, true, 0.01}, PatchCase{Family::dkm, false, 0.01}, PatchCase{Family::dkm, true, 0.01},
-                                           PatchCase{Family::mitc, false, 0.5}, PatchCase{Family::dkm, false, 0.5}, PatchCase{Family::dkm, true, 0.5},
-                                           PatchCase{Family::mitc, false, 1000}, PatchCase{Family::mitc, true, 1000}, PatchCase{Family::dkm, false, 1000}, PatchCase{Family::dkm, true, 1000}));
+                         ::testing::Values(PatchCase{Family::mitc, false, 0.01}, PatchCase{Family::mitc, true, 0.01},
+                                           PatchCase{Family::dkm, false, 0.01}, PatchCase{Family::dkm, true, 0.01},
+                                           PatchCase{Family::mitc, false, 0.5}, PatchCase{Family::dkm, false, 0.5},
+                                           PatchCase{Family::dkm, true, 0.5}, PatchCase{Family::mitc, false, 1000},
+                                           PatchCase{Family::mitc, true, 1000}, PatchCase{Family::dkm, false, 1000},
+                                           PatchCase{Family::dkm, true, 1000}));
 
 TEST(Plate, RigidMotionsCostNothing) {
     for (Family family : {Family::mitc, Family::dkm})
@@ -122,10 +129,13 @@ Supported held_plate(const Model& m, double size, Family family, const std::stri
     for (size_t k = 0; k < rim.size(); ++k) {
         const int i = rim[k];
         held.push_back(3 * i);
-        const Point a = mesh.nodes[size_t(rim[(k + rim.size() - 1) % rim.size()])], b = mesh.nodes[size_t(rim[(k + 1) % rim.size()])], p = mesh.nodes[size_t(i)];
+        const Point a = mesh.nodes[size_t(rim[(k + rim.size() - 1) % rim.size()])],
+                    b = mesh.nodes[size_t(rim[(k + 1) % rim.size()])], p = mesh.nodes[size_t(i)];
         const bool corner = std::abs(cross(unit(p - a), unit(b - p))) > 0.5;
-        if (how == "clamped" || (how == "hard" && corner)) held.push_back(3 * i + 1), held.push_back(3 * i + 2);
-        else if (how == "hard") held.push_back(std::abs((b - a).x) > std::abs((b - a).y) ? 3 * i + 1 : 3 * i + 2);
+        if (how == "clamped" || (how == "hard" && corner))
+            held.push_back(3 * i + 1), held.push_back(3 * i + 2);
+        else if (how == "hard")
+            held.push_back(std::abs((b - a).x) > std::abs((b - a).y) ? 3 * i + 1 : 3 * i + 2);
     }
     const Eigen::VectorXd x = solve_supported(K, f, held);
     const Slots slots_ = make_slots(plate, mesh);
@@ -159,16 +169,27 @@ std::string percent(double v, double reference) { return fmt::format("{:+.2f} %"
 const char* name(Family f) { return f == Family::dkm ? "DKMQ, DKMT" : "MITC4, MITC3"; }
 
 TEST(Convergence, TheStudyThatChoseTheElements) {
-    Page page("plate.md", "Plate elements", {"case", "source", "quantity", "reference", "elements", "size", "value", "difference"});
-    page.words("Two families of Reissner–Mindlin elements on the meshes of the program itself (quadrilaterals and triangles mixed). "
-               "q = 10 kPa, E = 30 GPa, ν = 0.3. The program uses MITC4 and MITC3: their moments at the coarse size are nearer in every case, which is what steel is designed from, and thick slabs on coarse meshes suit them; DKMQ and DKMT settle a little more exactly.");
+    Page page("plate.md", "Plate elements",
+              {"case", "source", "quantity", "reference", "elements", "size", "value", "difference"});
+    page.words(
+        "Two families of Reissner–Mindlin elements on the meshes of the program itself (quadrilaterals and triangles "
+        "mixed). "
+        "q = 10 kPa, E = 30 GPa, ν = 0.3. The program uses MITC4 and MITC3: their moments at the coarse size are "
+        "nearer in every case, which is what steel is designed from, and thick slabs on coarse meshes suit them; DKMQ "
+        "and DKMT settle a little more exactly.");
     std::map<Family, double> sum;  // of the moments' errors at the coarse size, for the choice
-    auto study = [&](const std::string& what, const std::string& source, const Model& m, const std::string& how, double centre, double moment, std::array<double, 2> sizes, double close) {
+    auto study = [&](const std::string& what, const std::string& source, const Model& m, const std::string& how,
+                     double centre, double moment, std::array<double, 2> sizes, double close) {
         for (Family f : {Family::mitc, Family::dkm})
             for (size_t k = 0; k < 2; ++k) {
                 const Supported s = held_plate(m, sizes[k], f, how);
-                page.row({what, source, "settlement at the middle, mm", fmt::format("{:.5f}", 1000 * centre), name(f), fmt::format("{:.3f}", sizes[k]), fmt::format("{:.5f}", 1000 * s.centre), percent(s.centre, centre)});
-                if (moment != 0) page.row({what, source, "mx at the middle, kN·m/m", fmt::format("{:.4f}", moment), name(f), fmt::format("{:.3f}", sizes[k]), fmt::format("{:.4f}", s.moment), percent(s.moment, moment)});
+                page.row({what, source, "settlement at the middle, mm", fmt::format("{:.5f}", 1000 * centre), name(f),
+                          fmt::format("{:.3f}", sizes[k]), fmt::format("{:.5f}", 1000 * s.centre),
+                          percent(s.centre, centre)});
+                if (moment != 0)
+                    page.row({what, source, "mx at the middle, kN·m/m", fmt::format("{:.4f}", moment), name(f),
+                              fmt::format("{:.3f}", sizes[k]), fmt::format("{:.4f}", s.moment),
+                              percent(s.moment, moment)});
                 if (k == 0 && moment != 0) sum[f] += std::abs(s.moment / moment - 1);
                 if (k == 1) {
                     EXPECT_NEAR(s.centre, centre, close * centre) << what << " " << name(f);
@@ -179,27 +200,32 @@ TEST(Convergence, TheStudyThatChoseTheElements) {
     for (double h : {0.01, 0.1, 1.0}) {
         const Model m = raft(box(0, 0, 4, 4), h, 1, 30000, 0.3);
         const Supported n = navier(4, 10, {30e6, 0.3, h});
-        study(fmt::format("simply supported square, 4 m, h = {:g} m", h), "Navier, with Mindlin's shear", m, "hard", n.centre, n.moment, {0.5, 0.25}, 0.01);
+        study(fmt::format("simply supported square, 4 m, h = {:g} m", h), "Navier, with Mindlin's shear", m, "hard",
+              n.centre, n.moment, {0.5, 0.25}, 0.01);
     }
     {
         Model m = raft({}, 0.05, 1, 30000, 0.3);
         m.slab.outline = Circle{{0, 0}, 2};
         const PlateSection p{30e6, 0.3, 0.05};
         // Timoshenko and Woinowsky-Krieger (1959) §16, with the shear term q a²/(4 κGh)
-        study("clamped circle, radius 2 m, h = 0.05 m", "Timoshenko 1959 §16", m, "clamped", 10 * 16 / (64 * p.bending()) + 10 * 4 / (4 * p.shear()), 10 * 4 * 1.3 / 16, {0.5, 0.25}, 0.015);
+        study("clamped circle, radius 2 m, h = 0.05 m", "Timoshenko 1959 §16", m, "clamped",
+              10 * 16 / (64 * p.bending()) + 10 * 4 / (4 * p.shear()), 10 * 4 * 1.3 / 16, {0.5, 0.25}, 0.015);
     }
-    {   // Morley (1963): simply supported 30° rhombus, thin: s = 0.000408 q a⁴/D at the middle (singular corners)
+    {  // Morley (1963): simply supported 30° rhombus, thin: s = 0.000408 q a⁴/D at the middle (singular corners)
         const double a = 4, c = std::cos(pi / 6), s = std::sin(pi / 6);
         const Model m = raft({{0, 0}, {a, 0}, {a + a * c, a * s}, {a * c, a * s}}, 0.04, 1, 30000, 0.3);
         const PlateSection p{30e6, 0.3, 0.04};
-        study("simply supported 30° rhombus, 4 m, h = 0.04 m", "Morley 1963", m, "soft", 0.000408 * 10 * std::pow(a, 4) / p.bending(), 0, {0.25, 0.125}, 0.06);
+        study("simply supported 30° rhombus, 4 m, h = 0.04 m", "Morley 1963", m, "soft",
+              0.000408 * 10 * std::pow(a, 4) / p.bending(), 0, {0.25, 0.125}, 0.06);
     }
     EXPECT_LT(sum[Family::mitc], sum[Family::dkm]) << "the choice of elements is no longer the better one";
 }
 
 // Two roads to one answer: the families share nothing but the plate theory.
 TEST(Convergence, BothFamiliesAgreeOnARaftUnderOneColumn) {
-    Page page("raft-one-column.md", "A free raft on springs under one column", {"elements", "size", "nodes", "settlement at the column, mm", "settlement at the corner, mm", "mx 1.5 m off, kN·m/m"});
+    Page page("raft-one-column.md", "A free raft on springs under one column",
+              {"elements", "size", "nodes", "settlement at the column, mm", "settlement at the corner, mm",
+               "mx 1.5 m off, kN·m/m"});
     page.words("8 × 6 × 0.5 m, E = 33 GPa, k = 20 000 kN/m³, 1500 kN at (3, 2.5) over 0.5 × 0.5 m.");
     std::map<std::pair<Family, double>, std::array<double, 3>> found;
     for (Family family : {Family::mitc, Family::dkm})
@@ -215,14 +241,16 @@ TEST(Convergence, BothFamiliesAgreeOnARaftUnderOneColumn) {
             const Finder finder(mesh);
             std::vector<Problem> lost;
             f = nodal_loads(mesh, case_loads(m, mesh, finder, lost)).col(0);
-            for (size_t i = 0; i < mesh.nodes.size(); ++i) K.value[size_t(K.start[3 * i])] += 20000 * plate.tributary[i];
+            for (size_t i = 0; i < mesh.nodes.size(); ++i)
+                K.value[size_t(K.start[3 * i])] += 20000 * plate.tributary[i];
             const Eigen::VectorXd x = solve_supported(K, f, {});
             const Slots slots_ = make_slots(plate, mesh);
             const Eigen::MatrixXd forces = slot_forces(plate, mesh, slots_, x);
             auto at = [&](Point p, auto value) {
                 const Finder::Hit h = finder.nearest(p);
                 double v = 0;
-                for (int k = 0; k < corners(mesh.elements[size_t(h.element)]); ++k) v += h.weight[size_t(k)] * value(h.element, k);
+                for (int k = 0; k < corners(mesh.elements[size_t(h.element)]); ++k)
+                    v += h.weight[size_t(k)] * value(h.element, k);
                 return v;
             };
             auto s = [&](int e, int k) { return 1000 * x[3 * mesh.elements[size_t(e)][size_t(k)]]; };
@@ -230,12 +258,14 @@ TEST(Convergence, BothFamiliesAgreeOnARaftUnderOneColumn) {
             found[{family, size}] = {at({3, 2.5}, s), at({8, 6}, s), at({4.5, 2.5}, mx)};
             if (size == 0.125) EXPECT_NEAR(at({3, 2.5}, mx), 373, 10);
             const auto& v = found[{family, size}];
-            page.row({name(family), fmt::format("{:.3f}", size), std::to_string(mesh.nodes.size()), fmt::format("{:.4f}", v[0]), fmt::format("{:.4f}", v[1]), fmt::format("{:.3f}", v[2])});
+            page.row({name(family), fmt::format("{:.3f}", size), std::to_string(mesh.nodes.size()),
+                      fmt::format("{:.4f}", v[0]), fmt::format("{:.4f}", v[1]), fmt::format("{:.3f}", v[2])});
         }
     const auto &a = found[{Family::mitc, 0.125}], &b = found[{Family::dkm, 0.125}], &rough = found[{Family::mitc, 0.5}];
     for (int k = 0; k < 3; ++k) EXPECT_NEAR(a[size_t(k)], b[size_t(k)], 0.01 * std::abs(b[size_t(k)]) + 1e-3);
     EXPECT_NEAR(rough[0], b[0], 0.005 * b[0]);  // the default mesh is within half a per cent in settlement
-    // and two per cent in moment away from the load, or a half of the largest (373 kN·m/m under the column) where it is small
+    // and two per cent in moment away from the load, or a half of the largest (373 kN·m/m under the column) where it is
+    // small
     EXPECT_NEAR(rough[2], a[2], std::max(0.02 * std::abs(a[2]), 0.005 * 373));
 }
 

@@ -9,9 +9,9 @@
 namespace mossbed {
 namespace {
 
-using ::testing::HasSubstr;
 using testing::box;
 using testing::column;
+using ::testing::HasSubstr;
 using testing::load;
 using testing::raft;
 

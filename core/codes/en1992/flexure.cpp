@@ -10,7 +10,8 @@ NationalChoices national_choices(const std::string& text) {
     NationalChoices n;
     const auto j = nlohmann::json::parse(text, nullptr, false);
     auto read = [&](const char* key, double& v) {
-        if (j.is_object() && j.contains(key) && j[key].is_number() && j[key].get<double>() > 0) v = j[key].get<double>();
+        if (j.is_object() && j.contains(key) && j[key].is_number() && j[key].get<double>() > 0)
+            v = j[key].get<double>();
     };
     read("gamma_c", n.gamma_c), read("gamma_s", n.gamma_s), read("alpha_cc", n.alpha_cc);
     read("C_Rdc", n.C_Rdc), read("v_min", n.v_min), read("v_Rd_max", n.v_Rd_max);
@@ -21,7 +22,8 @@ namespace {
 
 struct Block {  // rectangular stress block, 3.1.7(3)
     double lambda, eta;
-    explicit Block(double fck) : lambda(fck <= 50 ? 0.8 : 0.8 - (fck - 50) / 400), eta(fck <= 50 ? 1.0 : 1.0 - (fck - 50) / 200) {}
+    explicit Block(double fck)
+        : lambda(fck <= 50 ? 0.8 : 0.8 - (fck - 50) / 400), eta(fck <= 50 ? 1.0 : 1.0 - (fck - 50) / 200) {}
 };
 
 // Largest x/d without redistribution, 5.5(4) with δ = 1: 0.44 + 1.25 (0.6 + 0.0014/ε_cu2) x/d = 1 up to C50/60, and
@@ -31,7 +33,9 @@ double largest_ratio(double fck) {
     return (1 - (fck <= 50 ? 0.44 : 0.54)) / (1.25 * (0.6 + 0.0014 / e));
 }
 
-double f_ctm(double fck) { return fck <= 50 ? 0.30 * std::pow(fck, 2.0 / 3) : 2.12 * std::log(1 + (fck + 8) / 10); }  // Table 3.1
+double f_ctm(double fck) {
+    return fck <= 50 ? 0.30 * std::pow(fck, 2.0 / 3) : 2.12 * std::log(1 + (fck + 8) / 10);
+}  // Table 3.1
 
 }  // namespace
 
@@ -44,21 +48,29 @@ std::optional<double> EuropeanCode::flexural_steel(const FlexureSection& s, doub
     const double x = inner > 0 ? d * (1 - std::sqrt(inner)) / block.lambda : 1e300;
     const double limit = largest_ratio(s.fck);
     if (by) {
-        by->line("design strength of concrete, 3.1.6(1)", fmt::format("η fcd = {:.2f} · {:.2f} · {:.0f}/{:.2f}", block.eta, n_.alpha_cc, s.fck, n_.gamma_c), f, "MPa");
-        by->line("design strength of steel, 3.2.7(2)", fmt::format("fyd = {:.0f}/{:.2f}", s.fyk, n_.gamma_s), fyd(s.fyk), "MPa");
+        by->line("design strength of concrete, 3.1.6(1)",
+                 fmt::format("η fcd = {:.2f} · {:.2f} · {:.0f}/{:.2f}", block.eta, n_.alpha_cc, s.fck, n_.gamma_c), f,
+                 "MPa");
+        by->line("design strength of steel, 3.2.7(2)", fmt::format("fyd = {:.0f}/{:.2f}", s.fyk, n_.gamma_s),
+                 fyd(s.fyk), "MPa");
         by->line("effective depth", "d", d, "mm");
         by->line("width", "b", s.b, "mm");
         if (inner > 0)
-            by->line("neutral axis, 3.1.7(3)", fmt::format("x = d (1 − √(1 − 2 M/(η fcd b d²)))/λ, x/d = {:.3f} ≤ {:.3f}", x / d, limit), x, "mm");
+            by->line("neutral axis, 3.1.7(3)",
+                     fmt::format("x = d (1 − √(1 − 2 M/(η fcd b d²)))/λ, x/d = {:.3f} ≤ {:.3f}", x / d, limit), x,
+                     "mm");
     }
     if (inner <= 0 || x / d > limit) {
-        if (by) by->line("no amount of tension steel fits", fmt::format("M = {:.0f} kN·m needs d ≥", M), least_depth(s, M), "mm");
+        if (by)
+            by->line("no amount of tension steel fits", fmt::format("M = {:.0f} kN·m needs d ≥", M), least_depth(s, M),
+                     "mm");
         return std::nullopt;
     }
     const double z = d - block.lambda * x / 2, As = M * 1e6 / (fyd(s.fyk) * z);
     if (by) {
         by->line("lever arm", "z = d − λ x/2", z, "mm");
-        by->line("steel for the moment", fmt::format("As = M/(fyd z) = {:.0f}·10⁶/({:.0f} · {:.0f})", M, fyd(s.fyk), z), As, "mm²");
+        by->line("steel for the moment", fmt::format("As = M/(fyd z) = {:.0f}·10⁶/({:.0f} · {:.0f})", M, fyd(s.fyk), z),
+                 As, "mm²");
     }
     return As;
 }
@@ -73,7 +85,8 @@ double EuropeanCode::minimum_steel(const FlexureSection& s, Working* by) const {
     const double f = f_ctm(s.fck), ratio = std::max(0.26 * f / s.fyk, 0.0013), As = ratio * s.b * s.d;
     if (by) {
         by->line("mean tensile strength, Table 3.1", "fctm", f, "MPa");
-        by->line("minimum steel, (9.1N)", fmt::format("max(0.26 fctm/fyk, 0.0013) b d = {:.5f} · {:.0f} · {:.0f}", ratio, s.b, s.d), As, "mm²");
+        by->line("minimum steel, (9.1N)",
+                 fmt::format("max(0.26 fctm/fyk, 0.0013) b d = {:.5f} · {:.0f} · {:.0f}", ratio, s.b, s.d), As, "mm²");
     }
     return As;
 }
@@ -82,7 +95,8 @@ double EuropeanCode::largest_spacing(double h) const { return std::min(2 * h, 25
 
 double EuropeanCode::shear_borne(const FlexureSection& s, double As, Working* by) const {
     const double k = std::min(2.0, 1 + std::sqrt(200 / s.d)), rho = std::min(0.02, As / (s.b * s.d));
-    const double v = n_.C_Rdc / n_.gamma_c * k * std::cbrt(100 * rho * s.fck), least = n_.v_min * std::pow(k, 1.5) * std::sqrt(s.fck);
+    const double v = n_.C_Rdc / n_.gamma_c * k * std::cbrt(100 * rho * s.fck),
+                 least = n_.v_min * std::pow(k, 1.5) * std::sqrt(s.fck);
     const double V = std::max(v, least) * s.b * s.d / 1000;
     if (by) {
         by->line("size effect, 6.2.2(1)", fmt::format("k = 1 + √(200/{:.0f}) ≤ 2", s.d), k, "");

@@ -32,7 +32,8 @@ std::vector<Wedge> wedges(const PunchingCase& p) {
     for (const Polygon& o : p.openings) {
         double gap = 1e300;
         for (size_t i = 0; i < o.size(); ++i)
-            for (Point q : {o[i], o[(i + 1) % o.size()]}) gap = std::min(gap, contains(p.loaded, q) ? 0 : distance_to_rim(p.loaded, q));
+            for (Point q : {o[i], o[(i + 1) % o.size()]})
+                gap = std::min(gap, contains(p.loaded, q) ? 0 : distance_to_rim(p.loaded, q));
         for (Point q : p.loaded) gap = std::min(gap, distance_to_rim(o, q));
         if (gap > 6 * p.d) continue;
         const Point to = centroid(o) - p.centre;
@@ -60,7 +61,9 @@ Perimeter perimeter_at(const PunchingCase& p, double a, const std::vector<Wedge>
     }
     const bool rectangle = p.loaded.size() == 4 && std::abs(signed_area(p.loaded) - p.c1 * p.c2) < 1e-9;
     if (shade.empty() && rectangle) {
-        auto W = [&](double c1, double c2) { return c1 * c1 / 2 + c1 * c2 + 2 * c2 * a + 4 * a * a + pi * a * c1; };  // (6.41) at a
+        auto W = [&](double c1, double c2) {
+            return c1 * c1 / 2 + c1 * c2 + 2 * c2 * a + 4 * a * a + pi * a * c1;
+        };  // (6.41) at a
         return {2 * (p.c1 + p.c2) + 2 * pi * a, W(p.c1, p.c2), W(p.c2, p.c1)};
     }
     Perimeter out;
@@ -75,11 +78,14 @@ Perimeter perimeter_at(const PunchingCase& p, double a, const std::vector<Wedge>
     const Polygon& q = p.loaded;
     for (size_t i = 0; i < q.size(); ++i) {
         const Point last = q[(i + q.size() - 1) % q.size()], b = q[i], next = q[(i + 1) % q.size()];
-        const Point n0 = unit(left_of(last - b)), n1 = unit(left_of(b - next));  // outward normals of the sides before and after
+        const Point n0 = unit(left_of(last - b)),
+                    n1 = unit(left_of(b - next));  // outward normals of the sides before and after
         const double t0 = std::atan2(n0.y, n0.x), turn = std::remainder(std::atan2(n1.y, n1.x) - t0, 2 * pi);
         const int arcs = std::max(1, int(std::abs(turn) / (pi / 60)));
         for (int k = 0; k < arcs; ++k) {
-            auto on = [&](int j) { return b + a * Point{std::cos(t0 + turn * j / arcs), std::sin(t0 + turn * j / arcs)}; };
+            auto on = [&](int j) {
+                return b + a * Point{std::cos(t0 + turn * j / arcs), std::sin(t0 + turn * j / arcs)};
+            };
             piece(on(k), on(k + 1));
         }
         const Point from = b + a * n1, to = next + a * n1;
@@ -100,7 +106,9 @@ PunchingVerdict EuropeanCode::punching(const PunchingCase& p, Working* by) const
     const std::vector<Wedge> shade = wedges(p);
 
     // (6.51): β from the moments of both directions added, with V_red and W at the perimeter looked at.
-    auto beta_at = [&](const Perimeter& m, double V) { return 1 + (k1 * std::abs(p.M1) / m.W1 + k2 * std::abs(p.M2) / m.W2) * m.u / V; };
+    auto beta_at = [&](const Perimeter& m, double V) {
+        return 1 + (k1 * std::abs(p.M1) / m.W1 + k2 * std::abs(p.M2) / m.W2) * m.u / V;
+    };
     PunchingVerdict out;
     if (p.V <= 0) return out;
     const double last = std::min(furthest_perimeter(d), p.furthest);
@@ -128,22 +136,32 @@ PunchingVerdict EuropeanCode::punching(const PunchingCase& p, Working* by) const
 
     if (by) {
         by->line("force down the column", "V_Ed", p.V, "kN");
-        by->line("moments into the slab", fmt::format("|M_Ed| = {:.0f} and {:.0f} kN·m, eccentric along x and y of the column", std::abs(p.M1), std::abs(p.M2)), std::hypot(p.M1, p.M2), "kN·m");
+        by->line("moments into the slab",
+                 fmt::format("|M_Ed| = {:.0f} and {:.0f} kN·m, eccentric along x and y of the column", std::abs(p.M1),
+                             std::abs(p.M2)),
+                 std::hypot(p.M1, p.M2), "kN·m");
         by->line("effective depth, mean of both layers", "d", d_mm, "mm");
         by->line("size effect, 6.4.4(1)", fmt::format("k = 1 + √(200/{:.0f}) ≤ 2", d_mm), k, "");
         by->line("tension steel, 6.4.4(1)", fmt::format("ρ = √({:.5f} · {:.5f}) ≤ 0.02", p.rho_x, p.rho_y), rho, "");
-        by->line("(6.47) without its 2d/a", fmt::format("{:.3f} k (100 ρ {:.0f})^⅓", n_.C_Rdc / n_.gamma_c, fck), v_basic, "MPa");
+        by->line("(6.47) without its 2d/a", fmt::format("{:.3f} k (100 ρ {:.0f})^⅓", n_.C_Rdc / n_.gamma_c, fck),
+                 v_basic, "MPa");
         by->line("least, (6.3N)", fmt::format("{:.3f} k^1.5 √{:.0f}", n_.v_min, fck), v_least, "MPa");
         by->line("perimeters tried from the face to 2d; worst at", "a", 1000 * out.a, "mm");
         by->line("perimeter there", shade.empty() ? "u" : "u, less what openings shade, 6.4.2(3)", out.perimeter, "m");
         by->line("ground pressure less slab loads inside it, 6.4.4(2)", "ΔV_Ed", out.relief, "kN");
         by->line("net force, (6.48)", "V_Ed,red = V_Ed − ΔV_Ed", out.V_net, "kN");
-        if (out.beta) by->line("eccentricity, (6.51), both directions added", fmt::format("β = 1 + Σ k M u/(V_red W), k = {:.2f}, {:.2f}", k1, k2), *out.beta, "");
+        if (out.beta)
+            by->line("eccentricity, (6.51), both directions added",
+                     fmt::format("β = 1 + Σ k M u/(V_red W), k = {:.2f}, {:.2f}", k1, k2), *out.beta, "");
         by->line("stress, (6.49)", "v_Ed = β V_Ed,red/(u d)", out.v, "MPa");
-        by->line("borne, (6.50)", fmt::format("v_Rd = max(v, v_min) · 2d/a = {:.3f} · {:.2f}", std::max(v_basic, v_least), 2 * d / out.a), out.v_limit, "MPa");
+        by->line(
+            "borne, (6.50)",
+            fmt::format("v_Rd = max(v, v_min) · 2d/a = {:.3f} · {:.2f}", std::max(v_basic, v_least), 2 * d / out.a),
+            out.v_limit, "MPa");
         by->line("use at the perimeter", "v_Ed/v_Rd", out.utilisation, "");
         by->line("stress at the face, (6.53)", fmt::format("β V_Ed/(u0 d), u0 = {:.2f} m", face.u), v_face, "MPa");
-        by->line("limit at the face, 6.4.5(3)", fmt::format("{:.2f} · 0.6 (1 − {:.0f}/250) fcd", n_.v_Rd_max, fck), limit, "MPa");
+        by->line("limit at the face, 6.4.5(3)", fmt::format("{:.2f} · 0.6 (1 − {:.0f}/250) fcd", n_.v_Rd_max, fck),
+                 limit, "MPa");
     }
     return out;
 }
