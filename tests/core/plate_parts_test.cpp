@@ -1,0 +1,200 @@
+// Element matrices, the sparse factor, moments at nodes: properties that hold whatever the shape.
+#include <numbers>
+#include <random>
+
+#include "core/ground/bed.h"
+#include "core/plate/factor.h"
+#include "core/solve/contact.h"
+#include "helpers.h"
+
+namespace mossbed {
+namespace {
+
+using testing::box;
+using testing::column;
+using testing::raft;
+
+class ElementTest : public ::testing::TestWithParam<std::tuple<Family, int, double>> {};
+
+TEST_P(ElementTest, HasThreeRigidMotionsAndNoOtherFreeOne) {
+    const auto [family, n, h] = GetParam();
+    const Point quad[4] = {{0, 0}, {1.1, 0.1}, {1.3, 0.9}, {-0.1, 0.8}}, triangle[3] = {{0, 0}, {1.1, 0.2}, {0.3, 0.9}};
+    const ElementMatrix K = PlateElement(family, n == 4 ? quad : triangle, n, {30e6, 0.2, h}).stiffness();
+    EXPECT_LT((K - K.transpose()).cwiseAbs().maxCoeff(), 1e-12 * K.cwiseAbs().maxCoeff());
+    const Eigen::VectorXd e = Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd>(K.topLeftCorner(3 * n, 3 * n)).eigenvalues();
+    for (int i = 0; i < 3; ++i) EXPECT_LT(std::abs(e[i]), 1e-9 * e[3 * n - 1]);
+    EXPECT_GT(e[3], 1e-7 * e[3 * n - 1]);
+}
+
+TEST_P(ElementTest, DoesNotMindWhichCornerComesFirstOrHowItIsTurned) {
+    const auto [family, n, h] = GetParam();
+    std::vector<Point> p = n == 4 ? std::vector<Point>{{0, 0}, {1.1, 0.1}, {1.3, 0.9}, {-0.1, 0.8}} : std::vector<Point>{{0, 0}, {1.1, 0.2}, {0.3, 0.9}};
+    auto norm = [&](const std::vector<Point>& q) {
+        return Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd>(PlateElement(family, q.data(), n, {30e6, 0.2, h}).stiffness()).eigenvalues();
+    };
+    const Eigen::VectorXd first = norm(p);
+    std::rotate(p.begin(), p.begin() + 1, p.end());
+    if (n == 4) EXPECT_LT((norm(p) - first).cwiseAbs().maxCoeff(), 1e-9 * first.maxCoeff());
+    for (Point& q : p) q = turned(q, 37) + Point{5, -3};
+    if (n == 4) EXPECT_LT((norm(p) - first).cwiseAbs().maxCoeff(), 1e-8 * first.maxCoeff());
+}
+
+TEST_P(ElementTest, ItsMiddleCarriesTheMomentOfAConstantCurvature) {
+    const auto [family, n, h] = GetParam();
+    const Point p[4] = {{0, 0}, {1.1, 0.1}, {1.3, 0.9}, {-0.1, 0.8}};
+    const PlateSection section{30e6, 0.2, h};
+    const PlateElement element(family, p, n, section);
+    Eigen::Matrix<double, 12, 1> x = Eigen::Matrix<double, 12, 1>::Zero();
+    for (int k = 0; k < n; ++k) x[3 * k] = 0.5 * p[k].x * p[k].x, x[3 * k + 1] = p[k].x;  // s = x²/2: κx = 1
+    const Eigen::VectorXd f = element.middle_forces() * x;
+    EXPECT_NEAR(f[0], -section.bending(), 1e-6 * section.bending());
+    EXPECT_NEAR(f[1], -0.2 * section.bending(), 1e-6 * section.bending());
+    EXPECT_NEAR(f[2], 0, 1e-6 * section.bending());
+}
+
+INSTANTIATE_TEST_SUITE_P(Shapes, ElementTest,
+                         ::testing::Combine(::testing::Values(Family::mitc, Family::dkm), ::testing::Values(3, 4), ::testing::Values(0.05, 0.5, 5.0)));
+
+struct System {
+    Mesh mesh;
+    Plate plate;
+    SparseLower K, full;
+    Bed bed;
+    explicit System(const Model& m) : mesh(build_mesh(m)), plate(make_plate(m, mesh)) {
+        bed = make_bed(m, mesh, plate);
+        K = assemble(plate, mesh);
+        full = with_springs(K, bed);
+    }
+};
+
+TEST(Factor, SolvesWhatEigenSolves) {
+    const System s(raft({{0, 0}, {7, 1}, {6, 6}, {1, 5}}, 0.4, 2e4));
+    Factor f(s.full);
+    ASSERT_TRUE(f.factorize(s.full));
+    std::mt19937 random(1);
+    std::normal_distribution<double> g;
+    Eigen::MatrixXd b(s.full.size(), 7);
+    for (long i = 0; i < b.size(); ++i) b.data()[i] = g(random);
+    Eigen::MatrixXd x = b;
+    f.solve_in_place(x);
+    EXPECT_LT((s.full.times(x) - b).cwiseAbs().maxCoeff(), 1e-8 * b.cwiseAbs().maxCoeff());
+    EXPECT_LT((x.col(3) - testing::solve_supported(s.full, b.col(3), {})).cwiseAbs().maxCoeff(), 1e-9 * x.cwiseAbs().maxCoeff());
+    // One by one or in a block: the same.
+    Eigen::MatrixXd one = b.col(5);
+    f.solve_in_place(one);
+    EXPECT_LT((one - x.col(5)).cwiseAbs().maxCoeff(), 1e-12 * x.cwiseAbs().maxCoeff());
+}
+
+TEST(Factor, APlateWithoutGroundIsNotPositiveDefinite) {
+    const System s(raft(box(0, 0, 4, 3), 0.4, 2e4));
+    SparseLower loose = s.K;
+    for (size_t i = 0; i < s.mesh.nodes.size(); ++i) loose.value[size_t(loose.start[3 * i])] -= 1e3;
+    Factor f(loose);
+    EXPECT_FALSE(f.factorize(loose));
+}
+
+TEST(Springs, TheirSumsAndSecondMomentsAreThoseOfTheBase) {
+    // Σ A = area, Σ A x = first moment, Σ A (x + offset)² = second moment but for offset²/4 at the rim
+    const System s(raft(box(0, 0, 6, 4), 0.4, 2e4));
+    double A = 0, Sx = 0, Ixx = 0;
+    for (size_t i = 0; i < s.mesh.nodes.size(); ++i) {
+        A += s.bed.area[i];
+        const double x = s.mesh.nodes[i].x - 3 + s.bed.offset[i].x;
+        Sx += s.bed.area[i] * x, Ixx += s.bed.area[i] * x * x;
+    }
+    EXPECT_NEAR(A, 24, 1e-9);
+    EXPECT_NEAR(Sx, 0, 1e-9);
+    EXPECT_NEAR(Ixx, 4 * 216.0 / 12, 0.003 * 72);
+    // An opening and a skew rim change nothing in this.
+    Model m = raft({{0, 0}, {7, 1}, {6, 6}, {1, 5}}, 0.4, 2e4);
+    m.slab.openings.push_back({"O", box(3, 2, 4, 3.5), {}});
+    const System t(m);
+    double area = 0;
+    Point first;
+    for (size_t i = 0; i < t.mesh.nodes.size(); ++i) {
+        area += t.bed.area[i];
+        first = first + t.bed.area[i] * (t.mesh.nodes[i] + t.bed.offset[i]);
+    }
+    const Polygon rim = std::get<Polygon>(m.slab.outline);
+    EXPECT_NEAR(area, signed_area(rim) - 1.5, 1e-9);
+    EXPECT_NEAR(first.x, signed_area(rim) * centroid(rim).x - 1.5 * 3.5, 1e-9);
+}
+
+TEST(Slots, AStepInThicknessHasTwoValuesAndTheFileTheLarger) {
+    Model m = raft(box(0, 0, 6, 4), 0.4, 2e4);
+    m.slab.patches.push_back({"T", box(2, 1, 4, 3), 0.8, "middle", "", {}});
+    m.columns = {column("C", 3, 2)};
+    m.columns[0].stiff_footprint = false;
+    testing::load(m, {ColumnLoad{"C", 1000, 0, 0, 0, 0}, {}});
+    const auto a = solve(m);
+    int corner = -1;
+    for (int i = 0; i < int(a->mesh.nodes.size()); ++i)
+        if (distance(a->mesh.nodes[size_t(i)], {2, 2}) < 1e-6) corner = i;
+    ASSERT_GE(corner, 0);
+    const auto& here = a->slots.of_node[size_t(corner)];
+    ASSERT_EQ(here.size(), 2u);
+    const CombinationAnswer& c = a->combinations[0];
+    const double one = c.forces[5 * here[0] + 1], two = c.forces[5 * here[1] + 1];
+    EXPECT_NE(one, two);  // my along the step: stiffness differs eightfold
+    EXPECT_EQ(a->force_at_node(c, corner, 1), std::abs(one) > std::abs(two) ? one : two);
+    EXPECT_NEAR(c.forces[5 * here[0]], c.forces[5 * here[1]], 0.2 * std::abs(c.forces[5 * here[0]]) + 3);  // mx across it goes on
+}
+
+TEST(Slots, FitsReproduceALinearMomentField) {
+    // Weights sum to one and have their centre at the node, so a linear field comes back exactly.
+    Model m = raft({{0, 0}, {7, 1}, {6, 6}, {1, 5}}, 0.4, 2e4);
+    m.slab.openings.push_back({"O", box(3, 2, 4, 3.5), {}});
+    m.columns = {column("C", 2, 3)};
+    const System s(m);
+    const Slots slots_ = make_slots(s.plate, s.mesh);
+    for (size_t k = 0; k < slots_.node.size(); ++k) {
+        double sum = 0;
+        Point centre;
+        for (auto [e, w] : slots_.fit[k]) sum += w, centre = centre + w * centroid(s.mesh.polygon(e));
+        EXPECT_NEAR(sum, 1, 1e-9);
+        if (slots_.fit[k].size() >= 8) EXPECT_LT(distance(centre, s.mesh.nodes[size_t(slots_.node[k])]), 1e-6) << "slot " << k;
+    }
+}
+
+TEST(StiffFootprint, KeepsTheSlabFlatUnderTheColumn) {
+    Model m = raft(box(0, 0, 6, 5), 0.3, 2e4);
+    m.columns = {column("C", 3, 2.5, 0.8)};
+    testing::load(m, {ColumnLoad{"C", 900, 0, 0, 0, 0}, {}});
+    auto dip = [&] {
+        const auto a = solve(m);
+        return testing::settlement(*a, {3, 2.5}) - testing::settlement(*a, {3.4, 2.5});
+    };
+    const double stiff = dip();
+    m.columns[0].stiff_footprint = false;
+    EXPECT_LT(stiff, 0.35 * dip());
+}
+
+// --- equilibrium before solving
+
+TEST(Balance, IsFoundByWhereTheResultantLands) {
+    const Polygon hull = box(0, 0, 6, 4);
+    EXPECT_EQ(find_balance({100, -200, 300}, hull).ending, Ending::solved);       // lands at (3, 2)
+    const Balance over = find_balance({100, -200, 700}, hull);                    // at (7, 2)
+    EXPECT_EQ(over.ending, Ending::overturns);
+    EXPECT_NEAR(over.outside, 1, 1e-12);
+    EXPECT_EQ(find_balance({100, -200, 600}, hull).ending, Ending::overturns);    // on the very rim
+    const Balance up = find_balance({-50, 10, 0}, hull);
+    EXPECT_EQ(up.ending, Ending::lifts_free);
+    EXPECT_EQ(up.net_uplift, 50);
+    EXPECT_EQ(find_balance({0, 10, 0}, hull).ending, Ending::lifts_free);          // a pure moment
+    EXPECT_EQ(find_balance({0, 0, 0}, hull).ending, Ending::solved);               // nothing acts
+}
+
+TEST(YieldFactor, IsThePlasticLimitOfTheBase) {
+    std::vector<Point> nodes;
+    std::vector<double> area;
+    const int n = 60;
+    for (int i = 0; i < n; ++i)
+        for (int j = 0; j < n; ++j) nodes.push_back({6 * (i + 0.5) / n, 4 * (j + 0.5) / n}), area.push_back(24.0 / (n * n));
+    EXPECT_NEAR(yield_load_factor({1200, -2400, 3600}, nodes, area, 80), 80 * 24 / 1200.0, 0.01);
+    // e = 1 m along x: a block 4 m long, 80 · 16 = 1280 kN
+    EXPECT_NEAR(yield_load_factor({1200, -2400, 4800}, nodes, area, 80), 1280 / 1200.0, 0.01);
+}
+
+}  // namespace
+}  // namespace mossbed
