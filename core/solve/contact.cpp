@@ -57,7 +57,7 @@ class Walker {
         guess_ = wanted_;
     }
 
-    void take(const Vector& z) {
+    void take(const Eigen::Ref<const Vector>& z) {
         ++state_.rounds;
         if (!begun_) return begin(z);
         if (guess_.size() > 0) {
@@ -71,7 +71,7 @@ class Walker {
     }
 
   private:
-    void begin(const Vector& z) {  // z = M⁻¹ f: the slab in full contact
+    void begin(const Eigen::Ref<const Vector>& z) {  // z = M⁻¹ f: the slab in full contact
         begun_ = true;
         force_norm_ = std::sqrt(std::max(0.0, f_.dot(z)));
         state_.x = z, Mx_ = f_;
@@ -111,7 +111,7 @@ class Walker {
     }
 
     // Preconditioned conjugate gradients on (M − lifted springs) d = r.
-    void conjugate_step(const Vector& z) {
+    void conjugate_step(const Eigen::Ref<const Vector>& z) {
         const double rz = wanted_.dot(z);
         if (fresh_) {
             r_norm_ = std::sqrt(std::max(0.0, rz));
@@ -131,7 +131,8 @@ class Walker {
             Mp_ = wanted_ + beta * Mp_;
         }
         rz_ = rz;
-        Vector q = Mp_;
+        Vector& q = q_;  // K_S p
+        q = Mp_;
         for (long i = 0; i < spring_.size(); ++i)
             if (!elastic_[i]) add_at_spring(bed_, i, -spring_[i] * settlement_at_spring(bed_, i, p_), q);
         const double pq = p_.dot(q), pMp = p_.dot(Mp_);
@@ -181,7 +182,7 @@ class Walker {
     }
 
     const Bed& bed_;
-    Vector f_, spring_, wanted_, Mx_, r_, d_, Md_, p_, Mp_, guess_;
+    Vector f_, spring_, wanted_, Mx_, r_, d_, Md_, p_, Mp_, q_, guess_;
     std::vector<char> elastic_;
     ContactState state_;
     double tolerance_ = 1e-11, force_norm_ = 0, r_norm_ = 0, goal_ = 0, rz_ = 0;

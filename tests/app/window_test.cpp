@@ -58,6 +58,7 @@ class Window : public ::testing::Test {
         ASSERT_TRUE(line);
         line->setFocus();
         line->selectAll();
+        QTest::keyClick(line, Qt::Key_Delete);
         QTest::keyClicks(line, text);
         QTest::keyClick(line, Qt::Key_Return);
     }
@@ -314,6 +315,75 @@ TEST_F(Window, EveryStopShowsItsTrayAndPaints) {
         EXPECT_FALSE(w.desk()->map().corner.empty());
         EXPECT_LT(w.desk()->bands().low, w.desk()->bands().high);
     }
+}
+
+TEST_F(Window, GroundAndSteelAreEditedInTheTray) {
+    ASSERT_TRUE(w.open_file(demo));
+    ASSERT_TRUE(in_step());
+    act("stop-0");
+    type("modulus", "20 MN/m3");
+    EXPECT_EQ(model().ground.modulus, 20000);
+    type("settlement-limit", "3 cm");
+    EXPECT_NEAR(*model().checks.settlement_limit, 0.03, 1e-12);
+    type("yield-pressure", "");
+    EXPECT_FALSE(model().ground.yield_pressure);
+    act("stop-5");
+    type("bar-bottom-x", "20");
+    ASSERT_TRUE(model().steel.bottom_x.stated());  // the spacing starts from what was chosen
+    EXPECT_EQ(model().steel.bottom_x.diameter, 20);
+    type("spacing-bottom-x", "125");
+    ASSERT_TRUE(in_step());
+    EXPECT_FALSE(w.desk()->answer()->steel.bottom_x.chosen);
+    type("bar-bottom-x", "");
+    EXPECT_FALSE(model().steel.bottom_x.diameter);  // back to the program's choice
+    ASSERT_TRUE(in_step());
+    EXPECT_TRUE(w.desk()->answer()->steel.bottom_x.chosen);
+}
+
+TEST_F(Window, ColumnsAreChosenByBandAndEditedTogether) {
+    ASSERT_TRUE(w.open_file(demo));
+    ASSERT_TRUE(in_step());
+    w.desk()->go_to(Stop::shear);
+    drag(at(0.5, 0.6), at(9.5, 8.2));
+    EXPECT_EQ(w.desk()->chosen, (std::set<std::string>{"C1", "C2", "C7", "C8"}));
+    type("column-pedestal", "0.4");
+    for (const char* id : {"C1", "C2", "C7", "C8"}) EXPECT_EQ(find_id(model().columns, id)->pedestal_height, 0.4);
+    EXPECT_EQ(find_id(model().columns, "C3")->pedestal_height, 0);
+    click(1.8, 1.8, Qt::ShiftModifier);
+    EXPECT_EQ(w.desk()->chosen.size(), 3u);
+}
+
+TEST_F(Window, TheCutIsDraggedAndTurned) {
+    ASSERT_TRUE(w.open_file(demo));
+    ASSERT_TRUE(in_step());
+    const auto before = w.desk()->cut;
+    const Point middle = 0.5 * (before[0] + before[1]) + Point{0.7, 0};
+    drag(at(middle.x, middle.y), at(middle.x, middle.y - 3.1));
+    EXPECT_NEAR(w.desk()->cut[0].y, before[0].y - 3.1, 0.5);
+    EXPECT_NEAR(w.desk()->cut[0].y, w.desk()->cut[1].y, 1e-9);
+    const Point end = w.desk()->cut[1];
+    drag(at(end.x, end.y), at(end.x - 6, end.y - 5));
+    EXPECT_GT(std::abs(w.desk()->cut[0].y - w.desk()->cut[1].y), 3);
+    EXPECT_FALSE(w.desk()->document()->modified());  // looking is not editing
+}
+
+TEST_F(Window, CasesAreAddedNamedAndDeletedWithTheirFactors) {
+    ASSERT_TRUE(w.open_file(demo));
+    ASSERT_TRUE(in_step());
+    act("stop-2");
+    QTest::mouseClick(widget<QPushButton>("add-case"), Qt::LeftButton);
+    ASSERT_TRUE(find_id(model().loads.cases, "L1"));
+    EXPECT_EQ(w.desk()->load_case, "L1");
+    type("slab-load", "2.5");
+    const auto& items = find_id(model().loads.cases, "L1")->items;
+    ASSERT_EQ(items.size(), 1u);
+    EXPECT_EQ(std::get<SlabLoad>(items[0].load).p, 2.5);
+    w.desk()->load_case = "K";
+    w.desk()->tell(Desk::view);
+    QTest::mouseClick(widget<QPushButton>("delete-case"), Qt::LeftButton);
+    EXPECT_FALSE(find_id(model().loads.cases, "K"));
+    for (const Combination& c : *model().loads.combinations) EXPECT_FALSE(c.factors.count("K"));
+    ASSERT_TRUE(in_step());
 }
 
 TEST_F(Window, DrawingTakesTypedLengthsAndCoordinates) {

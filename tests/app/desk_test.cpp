@@ -1,0 +1,193 @@
+// Document, engine and desk without a window: undo, newest wins, what is old says so.
+#include "app/desk.h"
+
+#include <gtest/gtest.h>
+
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QSignalSpy>
+#include <QTemporaryDir>
+
+namespace mossbed {
+namespace {
+
+Model small(double thickness = 0.5) {
+    Model m = new_model();
+    m.slab.outline = Polygon{{0, 0}, {6, 0}, {6, 5}, {0, 5}};
+    m.slab.thickness = thickness;
+    Column c;
+    c.id = "C1", c.at = {3, 2.5};
+    m.columns = {c};
+    m.loads.cases[0].items.push_back({ColumnLoad{"C1", 800, 0, 0, 0, 0}, {}});
+    return m;
+}
+template <class F> bool until(F done, int ms = 20000) {
+    QElapsedTimer t;
+    t.start();
+    while (!done() && t.elapsed() < ms) QApplication::processEvents(QEventLoop::AllEvents, 5);
+    return done();
+}
+
+TEST(Document, APreviewBecomesOneStepOrNone) {
+    Document d;
+    d.apply("Begin", small());
+    Model m = d.model();
+    for (double t : {0.52, 0.55, 0.6}) {
+        m.slab.thickness = t;
+        d.preview(m);
+    }
+    EXPECT_TRUE(d.previewing());
+    d.commit("Thicken");
+    EXPECT_EQ(d.undo_stack()->count(), 2);
+    d.undo_stack()->undo();
+    EXPECT_EQ(d.model().slab.thickness, 0.5);
+    d.undo_stack()->redo();
+    EXPECT_EQ(d.model().slab.thickness, 0.6);
+    m.slab.thickness = 0.9;
+    d.preview(m);
+    d.cancel_preview();
+    EXPECT_EQ(d.model().slab.thickness, 0.6);
+    EXPECT_EQ(d.undo_stack()->count(), 2);
+    m.slab.thickness = 0.6;
+    d.preview(m);
+    d.commit("Nothing");
+    EXPECT_EQ(d.undo_stack()->count(), 2);
+}
+
+TEST(Document, EditsThatMergeBecomeOneAndVanishWhenTheyEndWhereTheyBegan) {
+    Document d;
+    d.apply("Begin", small());
+    Model m = d.model();
+    for (double t : {0.6, 0.7, 0.8}) {
+        m.slab.thickness = t;
+        d.apply("Thicken", m, "thickness");
+    }
+    EXPECT_EQ(d.undo_stack()->count(), 2);
+    m.slab.thickness = 0.5;
+    d.apply("Thicken", m, "thickness");
+    EXPECT_EQ(d.undo_stack()->count(), 1);
+    d.apply("Same", d.model());  // no change, no step
+    EXPECT_EQ(d.undo_stack()->count(), 1);
+}
+
+TEST(Document, RemembersWhetherItIsSaved) {
+    QTemporaryDir folder;
+    Document d;
+    d.apply("Begin", small());
+    EXPECT_TRUE(d.modified());
+    EXPECT_TRUE(d.save(folder.filePath("a.mossbed")).empty());
+    EXPECT_FALSE(d.modified());
+    Model m = d.model();
+    m.slab.thickness = 1;
+    d.apply("Thicken", m);
+    EXPECT_TRUE(d.modified());
+    d.undo_stack()->undo();
+    EXPECT_FALSE(d.modified());
+    EXPECT_FALSE(d.save("/no/such/folder/a.mossbed").empty());
+    EXPECT_EQ(d.path(), folder.filePath("a.mossbed"));
+}
+
+TEST(Engine, TheNewestJobWins) {
+    Engine e;
+    std::vector<long> answered;
+    QObject::connect(&e, &Engine::answered, &e, [&](std::shared_ptr<const Answer>, long r) { answered.push_back(r); });
+    Model m = small();
+    m.mesh_size = 0.1;  // a second's work, so that there is something to overtake
+    for (long r = 1; r <= 6; ++r) {
+        m.slab.thickness = 0.4 + 0.05 * double(r);
+        e.submit(m, r, false);
+    }
+    ASSERT_TRUE(until([&] { return !answered.empty() && answered.back() == 6 && !e.busy(); }));
+    EXPECT_LE(answered.size(), 3u);
+    EXPECT_TRUE(std::is_sorted(answered.begin(), answered.end()));
+}
+
+TEST(Engine, RefusesWithReasonsAndGoesOn) {
+    Engine e;
+    int refused = 0, answered = 0;
+    QObject::connect(&e, &Engine::refused, &e, [&](std::vector<Problem> p, long) { refused += !p.empty(); });
+    QObject::connect(&e, &Engine::answered, &e, [&] { ++answered; });
+    Model bad = small();
+    bad.slab.thickness = -1;
+    e.submit(bad, 1, false);
+    ASSERT_TRUE(until([&] { return refused == 1; }));
+    e.submit(small(), 2, false);
+    EXPECT_TRUE(until([&] { return answered == 1; }));
+}
+
+TEST(Engine, StopsWhenAsked) {
+    Engine e;
+    int stopped = 0, answered = 0;
+    QObject::connect(&e, &Engine::stopped, &e, [&] { ++stopped; });
+    QObject::connect(&e, &Engine::answered, &e, [&] { ++answered; });
+    Model m = small();
+    m.mesh_size = 0.04;
+    e.submit(m, 1, false);
+    QElapsedTimer t;
+    t.start();
+    until([&] { return t.elapsed() > 60; });
+    e.stop();
+    ASSERT_TRUE(until([&] { return stopped + answered > 0; }));
+    EXPECT_EQ(stopped, 1);
+    EXPECT_FALSE(e.busy());
+}
+
+TEST(Desk, AnOldAnswerNeverPassesForANewOne) {
+    Desk d;
+    d.document()->apply("Begin", small());
+    EXPECT_FALSE(d.in_step());
+    ASSERT_TRUE(until([&] { return d.in_step(); }));
+    Model m = d.now();
+    m.slab.thickness = 0.8;
+    d.document()->apply("Thicken", m);
+    EXPECT_FALSE(d.in_step());
+    EXPECT_TRUE(d.answer());  // the old one is still there to look at
+    ASSERT_TRUE(until([&] { return d.in_step(); }));
+    EXPECT_EQ(d.answer()->model->slab.thickness, 0.8);
+}
+
+TEST(Desk, RowsRememberTheirUseBeforeTheLastEdit) {
+    Desk d;
+    d.document()->apply("Begin", small());
+    ASSERT_TRUE(until([&] { return d.in_step(); }));
+    auto bearing = [&]() -> const Row* {
+        for (const Row& r : d.rows())
+            if (r.id == "bearing") return &r;
+        return nullptr;
+    };
+    const double before = *bearing()->utilisation;
+    Model m = d.now();
+    m.ground.allowable_pressure *= 2;
+    d.document()->apply("Allow more", m);
+    ASSERT_TRUE(until([&] { return d.in_step(); }));
+    EXPECT_NEAR(*d.use_before(*bearing()), before, 1e-12);
+    EXPECT_NEAR(*bearing()->utilisation, before / 2, 1e-12);
+}
+
+TEST(Desk, AScaleIsRememberedByQuantity) {
+    Desk d;
+    d.document()->apply("Begin", small());
+    ASSERT_TRUE(until([&] { return d.in_step(); }));
+    d.look_at(Quantity::pressure);
+    d.set_bands(Bands{0, 200, 4});
+    d.look_at(Quantity::mx);
+    EXPECT_NE(d.bands(), (Bands{0, 200, 4}));
+    d.look_at(Quantity::pressure);
+    EXPECT_EQ(d.bands(), (Bands{0, 200, 4}));
+    d.set_bands(std::nullopt);
+    EXPECT_NE(d.bands(), (Bands{0, 200, 4}));
+}
+
+TEST(Desk, WhatIsChosenGoesWhenItIsGone) {
+    Desk d;
+    d.document()->apply("Begin", small());
+    d.choose({"C1"});
+    Model m = d.now();
+    m.columns.clear();
+    m.loads.cases[0].items.clear();
+    d.document()->apply("Delete", m);
+    EXPECT_TRUE(d.chosen.empty());
+}
+
+}  // namespace
+}  // namespace mossbed
