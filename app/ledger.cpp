@@ -35,7 +35,7 @@ class RowPainter : public QStyledItemDelegate {
         p->drawText(QRectF(box.left() + 12, box.top() + 17, text_width, 14), Qt::AlignLeft | Qt::AlignVCenter,
                     p->fontMetrics().elidedText(LedgerModel::subtitle(desk_, *r), Qt::ElideRight, int(text_width)));
         const double one = bar.left() + 0.8 * bar.width();  // where use is 1.0; beyond it a bar runs on, hatched
-        p->fillRect(bar, look::pale);
+        if (!open) p->fillRect(bar, look::pale);
         if (r->utilisation) {
             const double use = *r->utilisation, w = std::min(bar.width(), 0.8 * bar.width() * use);
             QColor c = look::colour_of_use(use, over);
@@ -49,7 +49,7 @@ class RowPainter : public QStyledItemDelegate {
             }
         }
         p->setPen(QPen(look::ink, 1.6));
-        p->drawLine(QPointF(one, bar.top() - 3), QPointF(one, bar.bottom() + 3));
+        if (!open) p->drawLine(QPointF(one, bar.top() - 3), QPointF(one, bar.bottom() + 3));
         p->setFont(look::font(look::Size::normal, true));
         p->setPen(over || open ? look::rust : look::ink);
         const QRectF number(right - number_width, box.top(), number_width, box.height());

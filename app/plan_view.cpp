@@ -85,6 +85,7 @@ PlanScene PlanView::scene() const {
     s.flag = desk_->flag;
     s.flag_text = desk_->flag_text;
     s.stale = !desk_->in_step();
+    s.invite = tool_ != Tool::draw_slab;
     // Contact shows where it presses most, unless the engineer flew somewhere else.
     if (!s.flag && desk_->stop == Stop::contact && s.quantity == Quantity::pressure && s.combination && s.map &&
         !s.map->corner.empty()) {
@@ -117,8 +118,6 @@ void PlanView::tag(QPainter& p, QPointF at, const QString& text) {
 void PlanView::draw_preview(QPainter& p) {
     p.setRenderHint(QPainter::Antialiasing);
     if (tool_ == Tool::draw_slab) {
-        if (drawing_.empty() && desk_->now().slab.outline == Outline{Polygon{}})
-            p.fillRect(QRectF(0, height() / 2.0 - 20, width(), 40), look::sheet);  // over the invitation
         const Point here = desk_->pointer_at ? snap(*desk_->pointer_at, true).at : Point{};
         QPolygonF q = on_paper(camera_, drawing_);
         p.setPen(QPen(look::moss, 2));

@@ -370,7 +370,7 @@ void draw_plan(QPainter& p, const PlanScene& s, const Camera& c, const QRectF& a
         draw_handles(p, s, c);
         draw_flag(p, s, c);
     }
-    if (empty) {
+    if (empty && s.invite) {
         p.setFont(look::font(look::Size::normal));
         p.setPen(look::faint);
         p.drawText(area, Qt::AlignCenter, "The plan. Draw the slab's outline here (Ctrl+2), or begin at the right.");
@@ -381,25 +381,24 @@ void draw_plan(QPainter& p, const PlanScene& s, const Camera& c, const QRectF& a
 
 QRectF draw_plan_key(QPainter& p, const PlanScene& s, const Camera& c, const QRectF& area) {
     if (!s.model || !s.combination || s.quantity == Quantity::none || !s.map || s.map->corner.empty()) return {};
-    const QSizeF size(270, 76);
-    // Candidates: places that cover least of the slab.
+    // Clear of the slab first, then of the name tabs along its top, then wide, then to the upper right.
     const QPainterPath slab = slab_path(*s.model, c);
+    const QRectF slab_box = slab.boundingRect();
     QRectF best;
     double least = 1e300;
-    // Clear of the slab first, then of the name tabs along its top, then to the upper right.
-    const QRectF slab_box = slab.boundingRect();
-    for (int iy = 0; iy <= 10; ++iy)
-        for (int ix = 10; ix >= 0; --ix) {
-            const QRectF r(area.left() + 12 + 0.1 * ix * (area.width() - size.width() - 24),
-                           area.top() + 8 + 0.1 * iy * (area.height() - size.height() - 34), size.width(),
-                           size.height());
-            double cost = 0.02 * iy + 0.01 * (10 - ix);
-            for (int i = 0; i <= 12; ++i)
-                for (int j = 0; j <= 6; ++j)
-                    cost += slab.contains(r.topLeft() + QPointF(r.width() * i / 12, r.height() * j / 6));
-            if (r.intersects(QRectF(slab_box.left(), slab_box.top() - 34, slab_box.width(), 26))) cost += 4;
-            if (cost < least - 1e-9) least = cost, best = r;
-        }
+    for (const QSizeF& size : {QSizeF(270, 76), QSizeF(196, 76)})
+        for (int iy = 0; iy <= 10; ++iy)
+            for (int ix = 10; ix >= 0; --ix) {
+                const QRectF r(area.left() + 12 + 0.1 * ix * (area.width() - size.width() - 24),
+                               area.top() + 8 + 0.1 * iy * (area.height() - size.height() - 34), size.width(),
+                               size.height());
+                double cost = 0.02 * iy + 0.01 * (10 - ix) + (size.width() < 200 ? 0.5 : 0);
+                for (int i = 0; i <= 12; ++i)
+                    for (int j = 0; j <= 6; ++j)
+                        cost += slab.contains(r.topLeft() + QPointF(r.width() * i / 12, r.height() * j / 6));
+                if (r.intersects(QRectF(slab_box.left(), slab_box.top() - 34, slab_box.width(), 26))) cost += 4;
+                if (cost < least - 1e-9) least = cost, best = r;
+            }
     p.fillRect(best.adjusted(-6, -3, 6, 3), QColor(0xF6, 0xF3, 0xEA, 235));
     const QuantityInfo& i = info(s.quantity);
     const QString title =

@@ -27,6 +27,7 @@ struct PlanScene {
     std::optional<Point> flag;   // place of a ledger row
     QString flag_text;
     bool stale = false;  // the answer is older than the model
+    bool invite = true;  // an empty sheet says how to begin
 };
 
 void draw_plan(QPainter& p, const PlanScene& scene, const Camera& camera, const QRectF& area);

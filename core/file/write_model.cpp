@@ -153,6 +153,36 @@ json to_json(const T& thing) {
     return out;
 }
 
+// As people write it: what is short stands on one line.
+void print(const json& j, int depth, std::string& out) {
+    const std::string flat = j.dump(-1, ' ', false, json::error_handler_t::replace);
+    const bool deep = depth < 2 && j.is_object() && !j.empty();
+    if (!j.is_structured() || j.empty() || (!deep && flat.size() < 110)) {
+        bool quoted = false;  // a space after commas and colons, outside texts
+        for (size_t i = 0; i < flat.size(); ++i) {
+            out += flat[i];
+            if (quoted && flat[i] == '\\')
+                out += flat[++i];  // an escaped sign, a quote perhaps
+            else if (flat[i] == '"')
+                quoted = !quoted;
+            else if (!quoted && (flat[i] == ',' || flat[i] == ':'))
+                out += ' ';
+        }
+        return;
+    }
+    const std::string indent(size_t(depth) + 1, ' ');
+    out += j.is_object() ? "{\n" : "[\n";
+    bool first = true;
+    for (auto it = j.begin(); it != j.end(); ++it) {
+        if (!first) out += ",\n";
+        first = false;
+        out += indent;
+        if (j.is_object()) out += json(it.key()).dump() + ": ";
+        print(*it, depth + 1, out);
+    }
+    out += "\n" + std::string(size_t(depth), ' ') + (j.is_object() ? "}" : "]");
+}
+
 std::string fault_of(const char* deed) { return std::string(deed) + " failed: " + std::strerror(errno); }
 
 }  // namespace
@@ -163,7 +193,9 @@ std::string write_model(const Model& model) {
     j["version"] = 1;
     const json rest = to_json(model);
     for (auto it = rest.begin(); it != rest.end(); ++it) j[it.key()] = *it;
-    return j.dump(1, ' ', false, json::error_handler_t::replace) + "\n";
+    std::string text;
+    print(j, 0, text);
+    return text + "\n";
 }
 
 void save_text(const std::string& text, const std::string& path) {

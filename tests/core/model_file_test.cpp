@@ -95,6 +95,26 @@ TEST(ModelFile, EveryOutlineAndLoadItemIsRead) {
     EXPECT_EQ(*read_model(write_model(*l.model)).model, *l.model);
 }
 
+TEST(ModelFile, TextsOfEveryKindComeBack) {
+    Model m = *read_model(minimal()).model;
+    for (const char* title :
+         {"ends in a backslash \\", "\"quoted\", twice: \"x,y\"", "a\tb\nc", "Möwe, 岸壁: ∑", "\\\"", ",:,:"}) {
+        m.title = title;
+        m.concretes[0].id = title;
+        m.slab.concrete = title;
+        const Loaded l = read_model(write_model(m));
+        ASSERT_TRUE(l.model) << title;
+        EXPECT_EQ(l.model->title, title);
+        EXPECT_EQ(l.model->slab.concrete, title);
+    }
+}
+
+TEST(ModelFile, WhatIsShortStandsOnOneLine) {
+    const std::string text = write_model(*read_model(minimal()).model);
+    EXPECT_THAT(text, HasSubstr("\"outline\": [[0, 0], [4, 0], [4, 4], [0, 4]]"));
+    for (size_t a = 0, b; (b = text.find('\n', a)) != std::string::npos; a = b + 1) EXPECT_LT(b - a, 150u);
+}
+
 // --- bad input: what, where, and what would mend it
 
 TEST(BadFile, ATextForANumberIsNamedWithItsPlace) {
