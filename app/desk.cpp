@@ -1,5 +1,7 @@
 #include "app/desk.h"
 
+#include "core/solve/convergence.h"
+
 namespace mossbed {
 
 Desk::Desk(QObject* parent) : QObject(parent) {
@@ -24,10 +26,70 @@ Desk::Desk(QObject* parent) : QObject(parent) {
     });
 }
 
+Desk::~Desk() { end_checker(); }
+
+void Desk::end_checker() {
+    checker_stop_ = true;
+    if (checker_.joinable()) checker_.join();
+    checker_stop_ = false;
+}
+
+namespace {
+
+QString table_of(const Convergence& c) {
+    auto cell = [](const QString& s) { return "<td align='right'>&nbsp;&nbsp;" + s + "</td>"; };
+    QString t = "<table cellspacing='0' cellpadding='1'><tr><td>use at a mesh of</td>";
+    for (double h : c.size) t += cell(look::number(h, 2) + " m");
+    t += cell("moves") + "</tr>";
+    for (const ConvergenceRow& r : c.rows) {
+        t += "<tr><td>" + QString::fromStdString(r.title) + "</td>";
+        for (double u : r.use) t += cell(look::number(u, 2));
+        t += cell(QString(r.change() > 0 ? "+" : "") + look::number(100 * r.change(), 1) + " %") + "</tr>";
+    }
+    t += "<tr><td>nodes</td>";
+    for (int n : c.nodes) t += cell(look::number(n, 0));
+    return t + "<td></td></tr></table>";
+}
+
+}  // namespace
+
+void Desk::check_mesh() {
+    end_checker();
+    mesh_report = "Solving at three sizes …";
+    checker_ = std::thread([this, m = now(), revision = document_.revision()] {
+        Progress p;
+        p.stop = &checker_stop_;
+        QString text;
+        try {
+            text = table_of(check_convergence(m, p));
+        } catch (const Stopped&) {
+            return;
+        } catch (const Trouble& t) {
+            text = QString::fromStdString(t.problem.sentence());
+        } catch (const std::exception& e) {
+            text = e.what();
+        }
+        QMetaObject::invokeMethod(
+            this,
+            [this, text, revision] {
+                end_checker();
+                if (revision != document_.revision()) return;
+                mesh_report = text;
+                Q_EMIT changed(answers);
+            },
+            Qt::QueuedConnection);
+    });
+    Q_EMIT changed(answers);
+}
+
 const CombinationAnswer* Desk::combination() const { return answer_ ? answer_->find(combination_id) : nullptr; }
 
 void Desk::on_model() {
     keep_state_sound();
+    if (!mesh_report.isEmpty()) {
+        end_checker();
+        mesh_report.clear();  // it was about another model
+    }
     problems_.clear();
     Q_EMIT changed(model);
     if (!held) {

@@ -3,8 +3,10 @@
 #pragma once
 #include <QObject>
 #include <QPointF>
+#include <atomic>
 #include <map>
 #include <set>
+#include <thread>
 
 #include "app/document.h"
 #include "app/engine.h"
@@ -19,6 +21,7 @@ class Desk : public QObject {
   public:
     enum Change { model = 1, answers = 2, view = 4, choice = 8, pointer = 16, state = 32 };
     explicit Desk(QObject* parent = nullptr);
+    ~Desk() override;
 
     Document* document() { return &document_; }
     const Model& now() const { return document_.model(); }
@@ -62,6 +65,10 @@ class Desk : public QObject {
     void fly_to(const Row& row);
     void hold(bool on);
     void solve_now();  // full
+    // Solves at h, h/√2 and h/2 on a thread of its own; what came of it is in mesh_report until the model changes.
+    void check_mesh();
+    bool checking_mesh() const { return checker_.joinable(); }
+    QString mesh_report;
     void tell(int changes) { Q_EMIT changed(changes); }
     void say(const QString& sentence, bool bad = false) { Q_EMIT message(sentence, bad); }
 
@@ -85,6 +92,9 @@ class Desk : public QObject {
     std::map<Quantity, Bands> bands_;
     FieldMap map_, settlement_;
     bool cut_is_set_ = false;
+    void end_checker();
+    std::thread checker_;
+    std::atomic<bool> checker_stop_{false};
     Engine engine_;  // last: its worker must end before what it reports to
 };
 

@@ -339,6 +339,8 @@ void Tray::build_slab() {
                      look::number(a->quality.worst_aspect, 1));
         },
         "mesh-quality");
+    live([this] { return desk_->mesh_report; }, "mesh-report");
+    button("Check the mesh", "check-mesh", [this] { desk_->check_mesh(); });
     button("Draw a new outline", "draw-outline", [this] { Q_EMIT tool_wanted(int(Tool::draw_slab)); });
     button("Add columns", "add-columns", [this] { Q_EMIT tool_wanted(int(Tool::add_column)); });
 }

@@ -109,7 +109,11 @@ class StripDesign {
         for (int k = 0; k < int(a_.combinations.size()); ++k)
             if (a_.combinations[k].combination.purpose == "strength" && a_.combinations[k].is_solved())
                 combinations_.push_back(k);
-        if (!code_ || combinations_.empty()) {
+        n_design_ = long(combinations_.size());
+        for (int k = 0; a_.asked && k < int(a_.combinations.size()); ++k)
+            if (a_.combinations[k].combination.purpose != "strength" && a_.combinations[k].is_solved())
+                combinations_.push_back(k);  // looked at, not designed for
+        if (!code_ || n_design_ == 0) {
             Row row;
             row.id = "bending", row.title = "Bending and steel";
             row.note = !code_ ? fmt::format("The design code {} is not in this version; use EN 1992-1-1.",
@@ -117,6 +121,9 @@ class StripDesign {
                               : "There is no solved strength combination to design with.";
             a_.checks.push_back(row);
             state_bars();
+            if (combinations_.empty()) return;
+            find_forces();
+            write_sections();  // moments and shears need no code
             return;
         }
         find_forces();
@@ -281,7 +288,7 @@ class StripDesign {
                 if (demand_[i][k].shares.empty() || is_sliver(demand_[i][k].shares, i)) continue;
                 long worst = 0;
                 double most = -1e300;
-                for (long c = 0; c < long(combinations_.size()); ++c)
+                for (long c = 0; c < n_design_; ++c)
                     if (const double M = towards * limit_at_faces(i, k, c, sum(demand_[i][k], c, false)); M > most)
                         most = M, worst = c;
                 use(i, k, worst, towards * most);
@@ -365,13 +372,16 @@ class StripDesign {
             for (int k = 0; k < int(stations_[i].size()); ++k) {
                 const Demand& demand = demand_[i][k];
                 if (demand.shares.empty()) continue;
+                const long n = long(combinations_.size());
                 long most = 0, least = 0, shear = 0;
-                for (long c = 1; c < long(combinations_.size()); ++c) {
+                for (long c = 1; c < n; ++c) {
                     if (sum(demand, c, false) > sum(demand, most, false)) most = c;
                     if (sum(demand, c, false) < sum(demand, least, false)) least = c;
                     if (std::abs(sum(demand, c, true)) > std::abs(sum(demand, shear, true))) shear = c;
                 }
                 std::vector<long> rows{most, least, shear};
+                if (a_.asked)
+                    for (long c = 0; c < n; ++c) rows.push_back(c);
                 std::sort(rows.begin(), rows.end());
                 rows.erase(std::unique(rows.begin(), rows.end()), rows.end());
                 for (long c : rows) {
@@ -383,8 +393,8 @@ class StripDesign {
                     r.M = sum(demand, c, false), r.V = sum(demand, c, true);
                     r.in_support = stations_[i][k].in_support;
                     const double M = limit_at_faces(i, k, c, r.M);
-                    r.top_required = required(Face::top, d, demand, c, M);
-                    r.bottom_required = required(Face::bottom, d, demand, c, M);
+                    if (code_) r.top_required = required(Face::top, d, demand, c, M);
+                    if (code_) r.bottom_required = required(Face::bottom, d, demand, c, M);
                     r.top_provided = provided(Face::top, d, i, r.s, r.width);
                     r.bottom_provided = provided(Face::bottom, d, i, r.s, r.width);
                     strip.sections.push_back(std::move(r));
@@ -537,7 +547,7 @@ class StripDesign {
             };
             for (int k = 0; k < int(stations_[i].size()); ++k) {
                 if (demand_[i][k].panel.empty() || is_sliver(demand_[i][k].panel, i)) continue;
-                for (long c = 0; c < long(combinations_.size()); ++c)
+                for (long c = 0; c < n_design_; ++c)
                     if (const double use = shear(k, c) / borne(k, c, nullptr); use > worst)
                         worst = use, at = k, comb = c;
             }
@@ -570,7 +580,8 @@ class StripDesign {
     const std::vector<CaseLoads>& cases_;
     const Progress& progress_;
     std::unique_ptr<DesignCode> code_;
-    std::vector<int> combinations_;
+    std::vector<int> combinations_;  // those to design for come first
+    long n_design_ = 0;
     std::vector<std::vector<Station>> stations_;
     std::vector<std::vector<Demand>> demand_;
 };

@@ -48,6 +48,7 @@ struct CaseTotal {
 
 struct Answer {
     std::shared_ptr<const Model> model;
+    bool asked = false;   // for the combinations by name: strips then carry a row for each at every section
     bool coarse = false;  // made while a hand is dragging: no checks on concrete and steel
     std::vector<Problem> problems;
     Mesh mesh;

@@ -228,6 +228,7 @@ std::shared_ptr<const Answer> solve(const Model& model, const SolveOptions& opti
     auto a = std::make_shared<Answer>();
     a->model = std::make_shared<const Model>(model);
     a->coarse = !options.checks;
+    a->asked = !options.combinations.empty();
     a->problems = problems_of(model);
     for (const Problem& p : a->problems)
         if (p.severity == Severity::error) throw Trouble(p);

@@ -21,7 +21,8 @@ Model small(double thickness = 0.5) {
     m.loads.cases[0].items.push_back({ColumnLoad{"C1", 800, 0, 0, 0, 0}, {}});
     return m;
 }
-template <class F> bool until(F done, int ms = 20000) {
+template <class F>
+bool until(F done, int ms = 20000) {
     QElapsedTimer t;
     t.start();
     while (!done() && t.elapsed() < ms) QApplication::processEvents(QEventLoop::AllEvents, 5);

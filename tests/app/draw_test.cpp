@@ -1,4 +1,5 @@
-// What is drawn: numbers as engineers write them, maps whose colours are those of their key, pictures that show what is there.
+// What is drawn: numbers as engineers write them, maps whose colours are those of their key, pictures that show what is
+// there.
 #include <gtest/gtest.h>
 
 #include <QImage>
@@ -41,7 +42,8 @@ struct Picture {
         const CombinationAnswer& c = answer->combinations[0];
         map = make_map(*answer, c, q), settlement = make_map(*answer, c, Quantity::settlement);
         camera.show(box_of(outer_rim(m.slab.outline, 0.5)), QRectF(60, 50, 680, 460));
-        scene.model = answer->model.get(), scene.answer = answer.get(), scene.combination = &c, scene.quantity = q, scene.map = &map;
+        scene.model = answer->model.get(), scene.answer = answer.get(), scene.combination = &c, scene.quantity = q,
+        scene.map = &map;
         scene.settlement = &settlement, scene.bands = natural_bands(map, q), scene.show_cut = false;
         paint();
     }
@@ -66,7 +68,13 @@ TEST(Numbers, AreWrittenAsEngineersWriteThem) {
 
 TEST(Camera, GoesThereAndBack) {
     Camera c;
-    c.show([] { Box b; b.add({-3, 2}), b.add({9, 7}); return b; }(), QRectF(10, 20, 400, 300));
+    c.show(
+        [] {
+            Box b;
+            b.add({-3, 2}), b.add({9, 7});
+            return b;
+        }(),
+        QRectF(10, 20, 400, 300));
     const Point p = c.back(c.at({1.25, 3.5}));
     EXPECT_NEAR(p.x, 1.25, 1e-12);
     EXPECT_NEAR(p.y, 3.5, 1e-12);
@@ -91,7 +99,9 @@ TEST(Map, ItsColoursAreThoseOfItsKey) {
     for (double x : {0.8, 2.1, 3.3, 4.4, 5.6}) {
         const double pressure = 50 + 30 * (x - 3) / 3;
         const int band = int(std::floor((pressure - p.scene.bands.low) / p.scene.bands.step()));
-        EXPECT_EQ(p.at(x, 3.1).name(), look::colour_at(look::Scale::pressure, double(band) / (p.scene.bands.n - 1)).name()) << x;
+        EXPECT_EQ(p.at(x, 3.1).name(),
+                  look::colour_at(look::Scale::pressure, double(band) / (p.scene.bands.n - 1)).name())
+            << x;
     }
 }
 
@@ -123,7 +133,8 @@ TEST(Map, ARegionHasTheAreaThatTheFieldSays) {
     double area = 0;
     for (const QPolygonF& q : over.toFillPolygons()) {
         double twice = 0;
-        for (int i = 0; i < q.size(); ++i) twice += q[i].x() * q[(i + 1) % q.size()].y() - q[i].y() * q[(i + 1) % q.size()].x();
+        for (int i = 0; i < q.size(); ++i)
+            twice += q[i].x() * q[(i + 1) % q.size()].y() - q[i].y() * q[(i + 1) % q.size()].x();
         area += std::abs(twice) / 2;
     }
     EXPECT_NEAR(area / (p.camera.scale * p.camera.scale), 1.5 * 4, 0.1);
@@ -136,7 +147,8 @@ TEST(Key, StandsClearOfTheSlabWhereItCan) {
     QPainter painter(&p.image);
     const QRectF bar = draw_plan_key(painter, p.scene, p.camera, p.image.rect());
     ASSERT_FALSE(bar.isEmpty());
-    for (double f : {0.0, 0.5, 1.0}) EXPECT_FALSE(on_slab(m, p.camera.back({bar.left() + f * bar.width(), bar.center().y()})));
+    for (double f : {0.0, 0.5, 1.0})
+        EXPECT_FALSE(on_slab(m, p.camera.back({bar.left() + f * bar.width(), bar.center().y()})));
 }
 
 TEST(Cut, ItsSamplesAreThoseOfTheAnswer) {

@@ -317,6 +317,20 @@ TEST_F(Window, EveryStopShowsItsTrayAndPaints) {
     }
 }
 
+TEST_F(Window, TheMeshIsCheckedAtThreeSizesWhileTheWindowGoesOn) {
+    ASSERT_TRUE(w.open_file(demo));
+    ASSERT_TRUE(in_step());
+    act("stop-1");
+    type("mesh-size", "1.2");
+    ASSERT_TRUE(in_step());
+    QTest::mouseClick(widget<QPushButton>("check-mesh"), Qt::LeftButton);
+    EXPECT_TRUE(w.desk()->mesh_report.contains("Solving"));
+    for (int i = 0; i < 1000 && w.desk()->mesh_report.contains("Solving"); ++i) QTest::qWait(20);
+    EXPECT_TRUE(widget<QLabel>("mesh-report")->text().contains("Worst punching"));
+    type("mesh-size", "1.1");  // another model: the report goes
+    EXPECT_TRUE(w.desk()->mesh_report.isEmpty());
+}
+
 TEST_F(Window, GroundAndSteelAreEditedInTheTray) {
     ASSERT_TRUE(w.open_file(demo));
     ASSERT_TRUE(in_step());

@@ -83,6 +83,18 @@ TEST_F(Cli, OneCombinationGivesARowAtEverySection) {
     }
 }
 
+TEST_F(Cli, AServiceCombinationAskedForHasItsSectionsToo) {
+    const Ran r = run(
+        fmt::format("solve '{}' --combination S1 --combination U1 --mesh-size 0.8 --out '{}'", demo, path("r.json")));
+    ASSERT_EQ(r.exit, 0) << r.err;
+    std::map<std::string, int> rows;
+    const json j = json::parse(read_text(path("r.json")));
+    for (const json& s : j["strips"])
+        for (const json& row : s["sections"]) ++rows[row["combination"].get<std::string>()];
+    EXPECT_GT(rows["S1"], 100);
+    EXPECT_EQ(rows["S1"], rows["U1"]);
+}
+
 TEST_F(Cli, CheckPrintsTheLedgerAndItsExitTells) {
     Ran r = run(fmt::format("check '{}' --json '{}'", demo, path("c.json")));
     EXPECT_EQ(r.exit, 0);

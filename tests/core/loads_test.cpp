@@ -121,7 +121,7 @@ TEST(ColumnForces, HorizontalsTurnAboutTheUnderside) {
     load(m, {ColumnLoad{"C", 50, 0, 0, 0, 0}, {}});  // a second item on the same column adds
     const ColumnForce f = column_forces(m)[0][0];
     EXPECT_EQ(f.N, 150);
-    EXPECT_NEAR(f.My, 7 + 10 * 1.5, 1e-12);   // lever 0.6 + 0.9
+    EXPECT_NEAR(f.My, 7 + 10 * 1.5, 1e-12);  // lever 0.6 + 0.9
     EXPECT_NEAR(f.Mx, 5 + 20 * 1.5, 1e-12);
 }
 

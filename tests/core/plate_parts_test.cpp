@@ -21,16 +21,20 @@ TEST_P(ElementTest, HasThreeRigidMotionsAndNoOtherFreeOne) {
     const Point quad[4] = {{0, 0}, {1.1, 0.1}, {1.3, 0.9}, {-0.1, 0.8}}, triangle[3] = {{0, 0}, {1.1, 0.2}, {0.3, 0.9}};
     const ElementMatrix K = PlateElement(family, n == 4 ? quad : triangle, n, {30e6, 0.2, h}).stiffness();
     EXPECT_LT((K - K.transpose()).cwiseAbs().maxCoeff(), 1e-12 * K.cwiseAbs().maxCoeff());
-    const Eigen::VectorXd e = Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd>(K.topLeftCorner(3 * n, 3 * n)).eigenvalues();
+    const Eigen::VectorXd e =
+        Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd>(K.topLeftCorner(3 * n, 3 * n)).eigenvalues();
     for (int i = 0; i < 3; ++i) EXPECT_LT(std::abs(e[i]), 1e-9 * e[3 * n - 1]);
     EXPECT_GT(e[3], 1e-7 * e[3 * n - 1]);
 }
 
 TEST_P(ElementTest, DoesNotMindWhichCornerComesFirstOrHowItIsTurned) {
     const auto [family, n, h] = GetParam();
-    std::vector<Point> p = n == 4 ? std::vector<Point>{{0, 0}, {1.1, 0.1}, {1.3, 0.9}, {-0.1, 0.8}} : std::vector<Point>{{0, 0}, {1.1, 0.2}, {0.3, 0.9}};
+    std::vector<Point> p = n == 4 ? std::vector<Point>{{0, 0}, {1.1, 0.1}, {1.3, 0.9}, {-0.1, 0.8}}
+                                  : std::vector<Point>{{0, 0}, {1.1, 0.2}, {0.3, 0.9}};
     auto norm = [&](const std::vector<Point>& q) {
-        return Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd>(PlateElement(family, q.data(), n, {30e6, 0.2, h}).stiffness()).eigenvalues();
+        return Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd>(
+                   PlateElement(family, q.data(), n, {30e6, 0.2, h}).stiffness())
+            .eigenvalues();
     };
     const Eigen::VectorXd first = norm(p);
     std::rotate(p.begin(), p.begin() + 1, p.end());
@@ -53,7 +57,8 @@ TEST_P(ElementTest, ItsMiddleCarriesTheMomentOfAConstantCurvature) {
 }
 
 INSTANTIATE_TEST_SUITE_P(Shapes, ElementTest,
-                         ::testing::Combine(::testing::Values(Family::mitc, Family::dkm), ::testing::Values(3, 4), ::testing::Values(0.05, 0.5, 5.0)));
+                         ::testing::Combine(::testing::Values(Family::mitc, Family::dkm), ::testing::Values(3, 4),
+                                            ::testing::Values(0.05, 0.5, 5.0)));
 
 struct System {
     Mesh mesh;
@@ -78,7 +83,8 @@ TEST(Factor, SolvesWhatEigenSolves) {
     Eigen::MatrixXd x = b;
     f.solve_in_place(x);
     EXPECT_LT((s.full.times(x) - b).cwiseAbs().maxCoeff(), 1e-8 * b.cwiseAbs().maxCoeff());
-    EXPECT_LT((x.col(3) - testing::solve_supported(s.full, b.col(3), {})).cwiseAbs().maxCoeff(), 1e-9 * x.cwiseAbs().maxCoeff());
+    EXPECT_LT((x.col(3) - testing::solve_supported(s.full, b.col(3), {})).cwiseAbs().maxCoeff(),
+              1e-9 * x.cwiseAbs().maxCoeff());
     // One by one or in a block: the same.
     Eigen::MatrixXd one = b.col(5);
     f.solve_in_place(one);
@@ -137,7 +143,8 @@ TEST(Slots, AStepInThicknessHasTwoValuesAndTheFileTheLarger) {
     const double one = c.forces[5 * here[0] + 1], two = c.forces[5 * here[1] + 1];
     EXPECT_NE(one, two);  // my along the step: stiffness differs eightfold
     EXPECT_EQ(a->force_at_node(c, corner, 1), std::abs(one) > std::abs(two) ? one : two);
-    EXPECT_NEAR(c.forces[5 * here[0]], c.forces[5 * here[1]], 0.2 * std::abs(c.forces[5 * here[0]]) + 3);  // mx across it goes on
+    EXPECT_NEAR(c.forces[5 * here[0]], c.forces[5 * here[1]],
+                0.2 * std::abs(c.forces[5 * here[0]]) + 3);  // mx across it goes on
 }
 
 TEST(Slots, FitsReproduceALinearMomentField) {
@@ -152,7 +159,8 @@ TEST(Slots, FitsReproduceALinearMomentField) {
         Point centre;
         for (auto [e, w] : slots_.fit[k]) sum += w, centre = centre + w * centroid(s.mesh.polygon(e));
         EXPECT_NEAR(sum, 1, 1e-9);
-        if (slots_.fit[k].size() >= 8) EXPECT_LT(distance(centre, s.mesh.nodes[size_t(slots_.node[k])]), 1e-6) << "slot " << k;
+        if (slots_.fit[k].size() >= 8)
+            EXPECT_LT(distance(centre, s.mesh.nodes[size_t(slots_.node[k])]), 1e-6) << "slot " << k;
     }
 }
 
@@ -173,16 +181,16 @@ TEST(StiffFootprint, KeepsTheSlabFlatUnderTheColumn) {
 
 TEST(Balance, IsFoundByWhereTheResultantLands) {
     const Polygon hull = box(0, 0, 6, 4);
-    EXPECT_EQ(find_balance({100, -200, 300}, hull).ending, Ending::solved);       // lands at (3, 2)
-    const Balance over = find_balance({100, -200, 700}, hull);                    // at (7, 2)
+    EXPECT_EQ(find_balance({100, -200, 300}, hull).ending, Ending::solved);  // lands at (3, 2)
+    const Balance over = find_balance({100, -200, 700}, hull);               // at (7, 2)
     EXPECT_EQ(over.ending, Ending::overturns);
     EXPECT_NEAR(over.outside, 1, 1e-12);
-    EXPECT_EQ(find_balance({100, -200, 600}, hull).ending, Ending::overturns);    // on the very rim
+    EXPECT_EQ(find_balance({100, -200, 600}, hull).ending, Ending::overturns);  // on the very rim
     const Balance up = find_balance({-50, 10, 0}, hull);
     EXPECT_EQ(up.ending, Ending::lifts_free);
     EXPECT_EQ(up.net_uplift, 50);
-    EXPECT_EQ(find_balance({0, 10, 0}, hull).ending, Ending::lifts_free);          // a pure moment
-    EXPECT_EQ(find_balance({0, 0, 0}, hull).ending, Ending::solved);               // nothing acts
+    EXPECT_EQ(find_balance({0, 10, 0}, hull).ending, Ending::lifts_free);  // a pure moment
+    EXPECT_EQ(find_balance({0, 0, 0}, hull).ending, Ending::solved);       // nothing acts
 }
 
 TEST(YieldFactor, IsThePlasticLimitOfTheBase) {
@@ -190,7 +198,8 @@ TEST(YieldFactor, IsThePlasticLimitOfTheBase) {
     std::vector<double> area;
     const int n = 60;
     for (int i = 0; i < n; ++i)
-        for (int j = 0; j < n; ++j) nodes.push_back({6 * (i + 0.5) / n, 4 * (j + 0.5) / n}), area.push_back(24.0 / (n * n));
+        for (int j = 0; j < n; ++j)
+            nodes.push_back({6 * (i + 0.5) / n, 4 * (j + 0.5) / n}), area.push_back(24.0 / (n * n));
     EXPECT_NEAR(yield_load_factor({1200, -2400, 3600}, nodes, area, 80), 80 * 24 / 1200.0, 0.01);
     // e = 1 m along x: a block 4 m long, 80 · 16 = 1280 kN
     EXPECT_NEAR(yield_load_factor({1200, -2400, 4800}, nodes, area, 80), 1280 / 1200.0, 0.01);
