@@ -4,8 +4,10 @@
 #include <omp.h>
 #include <tbb/parallel_for.h>
 
+#include <algorithm>
 #include <mutex>
 #include <stdexcept>
+#include <thread>
 
 extern "C" void openblas_set_num_threads(int);
 
@@ -21,7 +23,7 @@ void hold_blas_to_one_thread() {
 
 namespace {
 
-constexpr int n_workers = 2;
+int n_workers() { return std::clamp(int(std::thread::hardware_concurrency()), 1, 8); }
 constexpr int metis_above = 15000;  // nodes
 
 struct Workspace {
@@ -62,7 +64,7 @@ cholmod_sparse view(const SparseLower& m) {
 }  // namespace
 
 struct Factor::Parts {
-    std::array<Workspace, n_workers> work;
+    std::vector<Workspace> work = std::vector<Workspace>(size_t(n_workers()));  // one a thread
     cholmod_factor* factor = nullptr;
     ~Parts() { cholmod_free_factor(&factor, &work[0].common); }
 };
@@ -111,7 +113,7 @@ bool Factor::factorize(const SparseLower& m) {
 
 void Factor::solve_in_place(Eigen::MatrixXd& b) const {
     const long columns = b.cols(), rows = b.rows();
-    const int chunks = columns > 1 && rows * columns > 4000 ? n_workers : 1;
+    const int chunks = columns > 1 && rows * columns > 4000 ? int(std::min<long>(columns, n_workers())) : 1;
     tbb::parallel_for(0, chunks, [&](int k) {
         const long from = columns * k / chunks, n = columns * (k + 1) / chunks - from;
         if (n == 0) return;

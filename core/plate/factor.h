@@ -21,8 +21,8 @@ class Factor {
 
     // Numeric factorisation of `values`, which has the analysed pattern. False when not positive definite.
     bool factorize(const SparseLower& matrix);
-    // Overwrites the right-hand sides by the solutions, columns shared out over the cores. The result of a column does
-    // not depend on which others are solved with it.
+    // Overwrites the right-hand sides by the solutions, columns shared out over the cores. A column's result depends on
+    // those solved with it by rounding only.
     void solve_in_place(Eigen::MatrixXd& b) const;
     double fill() const;  // non-zeros of the factor
 
