@@ -197,6 +197,10 @@ double spring_force(const Bed& bed, size_t i, double s) {
     return bed.yield ? std::min(t, *bed.yield * bed.area[i]) : t;
 }
 
+bool acts(const Bed& bed, size_t i, double s) {  // the spring is elastic at this settlement
+    return bed.tension || (s > 0 && !(bed.yield && bed.modulus[i] * s > *bed.yield));
+}
+
 Eigen::Vector3d out_of_balance(const Bed& bed, const std::vector<Point>& nodes, const Vector& x, const Vector& f,
                                Point about, Eigen::Matrix3d* tangent) {
     Eigen::Vector3d sum(0, 0, 0);
@@ -206,8 +210,7 @@ Eigen::Vector3d out_of_balance(const Bed& bed, const std::vector<Point>& nodes, 
         const Eigen::Vector3d mode(1, at_spring.x, at_spring.y);  // s of the rigid motions
         const double s = settlement_at_spring(bed, long(i), x), t = spring_force(bed, i, s), F = f[3 * long(i)];
         sum += Eigen::Vector3d(F, F * at_node.x + f[3 * long(i) + 1], F * at_node.y + f[3 * long(i) + 2]) - t * mode;
-        const bool acts = bed.tension || (s > 0 && !(bed.yield && bed.modulus[i] * s > *bed.yield));
-        if (tangent && acts) *tangent += bed.area[i] * bed.modulus[i] * mode * mode.transpose();
+        if (tangent && acts(bed, i, s)) *tangent += bed.area[i] * bed.modulus[i] * mode * mode.transpose();
     }
     return sum;
 }
@@ -242,6 +245,50 @@ void settle_rigidly(const Bed& bed, const std::vector<Point>& nodes, const Vecto
         size > 0
             ? std::max(std::abs(off[0]), std::max(std::abs(off[1]), std::abs(off[2])) / std::max(span, 1e-9)) / size
             : 0;
+}
+
+// The plain way, for the rare base that stands on a sliver of itself, where full contact is a poor preconditioner:
+// Newton steps with a factor of their own, each with the line search. Ends solved only when equilibrium holds.
+void settle_directly(const SparseLower& plate, const Bed& bed, const std::vector<Point>& nodes, const Vector& f,
+                     ContactState& state, const Progress& progress) {
+    Factor factor(with_springs(plate, bed));
+    Vector& x = state.x;
+    const long n = long(nodes.size());
+    auto out_of_balance_at = [&](const Vector& at, const Vector& Kat) -> Vector {
+        Vector r = f - Kat;
+        for (long i = 0; i < n; ++i)
+            add_at_spring(bed, i, -spring_force(bed, size_t(i), settlement_at_spring(bed, i, at)), r);
+        return r;
+    };
+    double trace = 1e-3;  // of each lifted spring: more when steps fall short, less when they are taken whole
+    for (int step = 0; step < 200; ++step) {
+        if (progress.stopped()) throw Stopped{};
+        Bed active = bed;  // a trace of each spring is left, so that the factor exists and steps stay short
+        for (long i = 0; i < n; ++i)
+            if (!acts(bed, size_t(i), settlement_at_spring(bed, i, x))) active.modulus[size_t(i)] *= trace;
+        if (!factor.factorize(with_springs(plate, active))) break;
+        const Vector Kx = plate.times(x).col(0), r = out_of_balance_at(x, Kx);
+        if (r.cwiseAbs().maxCoeff() <= 1e-11 * f.cwiseAbs().maxCoeff()) break;
+        Eigen::MatrixXd d = r;
+        factor.solve_in_place(d);
+        const Vector Kd = plate.times(d).col(0), dv = d.col(0);
+        auto slope = [&](double t) { return -dv.dot(out_of_balance_at(x + t * dv, Kx + t * Kd)); };
+        double t = 1;
+        if (const double g0 = slope(0); slope(1) > 0.5 * std::abs(g0)) {
+            double low = 0, high = 1;
+            for (int k = 0; k < 40; ++k) {
+                t = (low + high) / 2;
+                const double g = slope(t);
+                if (std::abs(g) < 0.1 * std::abs(g0)) break;
+                (g < 0 ? low : high) = t;
+            }
+        }
+        x += t * dv;
+        trace = std::clamp(t < 0.3 ? 10 * trace : t == 1 ? 0.1 * trace : trace, 1e-9, 1.0);
+        ++state.newton_steps;
+    }
+    settle_rigidly(bed, nodes, f, state);
+    state.ending = state.equilibrium_error <= 1e-8 ? Ending::solved : Ending::not_converged;
 }
 
 }  // namespace
@@ -280,6 +327,8 @@ std::vector<ContactState> find_contact(const SparseLower& plate, const Factor& f
     for (long c = 0; c < loads.cols(); ++c) {
         ContactState& s = walkers[c].state();
         if (s.ending == Ending::solved) settle_rigidly(bed, nodes, loads.col(c), s);
+        if (s.ending == Ending::not_converged || s.equilibrium_error > 1e-9)
+            settle_directly(plate, bed, nodes, loads.col(c), s, progress);
         x.col(c) = s.x;
     }
     const Eigen::MatrixXd Kx = plate.times(x);

@@ -5,6 +5,7 @@
 #include <tbb/global_control.h>
 
 #include <numbers>
+#include <random>
 
 #include "core/ground/bed.h"
 #include "helpers.h"
@@ -354,6 +355,35 @@ TEST(Equilibrium, ANearlyOverturningSlabIsStillSolved) {
     ASSERT_TRUE(only(*a).is_solved()) << only(*a).explanation;
     EXPECT_LT(only(*a).equilibrium_error, 1e-8);
     EXPECT_NEAR(only(*a).max_pressure, 2 * 300 / (3 * 4 * 0.1), 0.05 * 500);
+}
+
+// Two hundred slabs, loads and grounds by chance: what is called solved balances; what is not says why.
+TEST(Contact, WhateverIsSolvedBalancesAndTheRestSaysWhy) {
+    std::mt19937 random(11);
+    auto u = [&](double a, double b) { return std::uniform_real_distribution<double>(a, b)(random); };
+    int solved = 0, unfound = 0;
+    for (int n = 0; n < 200; ++n) {
+        const double B = u(3, 15), L = u(3, 12);
+        Model m = raft(box(0, 0, B, L), u(0.15, 1.5), std::pow(10, u(3, 5.3)), std::pow(10, u(3.5, 8)));
+        if (n % 7 == 0) m.slab.outline = Circle{{B / 2, L / 2}, std::min(B, L) / 2};
+        m.slab.self_weight = n % 3 != 0;
+        m.mesh_size = u(0.3, 0.7);
+        for (int i = 0; i < 1 + n % 6; ++i)
+            if (const Point p{u(0.05, 0.95) * B, u(0.05, 0.95) * L}; on_slab(m, p))
+                load(m, {PointLoad{p, u(-400, 1200), u(-600, 600), u(-600, 600)}, {}});
+        const auto a = solve(m);
+        const CombinationAnswer& c = only(*a);
+        if (c.is_solved()) {
+            ++solved;
+            EXPECT_LT(c.equilibrium_error, 1e-8) << "slab " << n;
+            EXPECT_LT(c.residual, 1e-5) << "slab " << n;
+        } else {
+            EXPECT_FALSE(c.explanation.empty()) << "slab " << n;
+            unfound += c.ending == Ending::not_converged;
+        }
+    }
+    EXPECT_GT(solved, 150);
+    EXPECT_LE(unfound, 1);  // only where the resultant lands within a hand of the rim
 }
 
 TEST(Solve, AStopIsHeededAtEveryReport) {
