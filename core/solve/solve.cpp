@@ -204,10 +204,15 @@ void solve_contact(Answer& a, const std::vector<CaseLoads>& cases, const Eigen::
         CombinationAnswer& c = a.combinations[going[k]];
         read_contact(c, states[k], bed, a.mesh);
         if (c.ending == Ending::not_converged)
-            c.explanation = fmt::format(
-                "No contact area was found in {} rounds; the resultant lands {:.3f} m inside the base, where only a "
-                "sliver presses; move it inward.",
-                c.rounds, depth_in_convex(hull, c.balance.landing));
+            c.explanation = bed.yield
+                                ? fmt::format(
+                                      "No contact area was found in {} rounds; the ground is close to yielding through "
+                                      "at {:.0f} kPa; enlarge the base or lessen the eccentricity.",
+                                      c.rounds, *bed.yield)
+                                : fmt::format(
+                                      "No contact area was found in {} rounds; the resultant lands {:.3f} m inside the "
+                                      "base, where only a sliver presses; move it inward.",
+                                      c.rounds, depth_in_convex(hull, c.balance.landing));
     }
 }
 
