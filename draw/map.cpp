@@ -151,8 +151,6 @@ void draw_bands(QPainter& p, const Camera& camera, const Mesh& mesh, const Field
         brush.emplace_back(look::colour_at(scale, bands.n > 1 ? double(i) / (bands.n - 1) : 0.5));
     const double step = bands.step();
     auto band_of = [&](double v) { return std::clamp(int(std::floor((v - bands.low) / step)), 0, bands.n - 1); };
-    // One path a band: fills of neighbours in one colour leave no seams.
-    std::vector<QPainterPath> paths(bands.n);
     std::vector<Vertex> part;
     auto whole = [&](const Element& n) {
         QPolygonF q;

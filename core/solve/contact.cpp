@@ -30,6 +30,17 @@ void add_at_spring(const Bed& bed, long i, double F, Vector& f) {
 
 constexpr int most_rounds = 2000;
 
+double spring_force(const Bed& bed, size_t i, double s) {
+    const double k = bed.area[i] * bed.modulus[i];
+    if (bed.tension) return k * s;
+    const double t = std::max(0.0, k * s);
+    return bed.yield ? std::min(t, *bed.yield * bed.area[i]) : t;
+}
+
+bool acts(const Bed& bed, size_t i, double s) {  // the spring is elastic at this settlement
+    return bed.tension || (s > 0 && !(bed.yield && bed.modulus[i] * s > *bed.yield));
+}
+
 // One combination on its way. Each round the driver hands it M⁻¹·wanted() by take(); M = K + springs of full contact.
 //
 //   start ──take(M⁻¹ f)──▶ newton ──▶ conjugate gradients ──▶ line search ──▶ newton …  ──▶ done
@@ -79,16 +90,6 @@ class Walker {
         newton();
     }
 
-    double force_of(long i, double s) const {  // kN up, at node i
-        if (bed_.tension) return spring_[i] * s;
-        const double t = std::max(0.0, spring_[i] * s);
-        return bed_.yield ? std::min(t, *bed_.yield * bed_.area[i]) : t;
-    }
-    bool elastic(long i, double s) const {
-        if (bed_.tension) return true;
-        return s > 0 && !(bed_.yield && bed_.modulus[i] * s > *bed_.yield);
-    }
-
     // Contact and residual at x.
     void look() {
         const long n = spring_.size();
@@ -96,8 +97,8 @@ class Walker {
         r_ = f_ - Mx_;
         for (long i = 0; i < n; ++i) {
             const double s = settlement_at_spring(bed_, i, state_.x);
-            now[i] = elastic(i, s);
-            add_at_spring(bed_, i, spring_[i] * s - force_of(i, s), r_);
+            now[i] = acts(bed_, size_t(i), s);
+            add_at_spring(bed_, i, spring_[i] * s - spring_force(bed_, size_t(i), s), r_);
         }
         same_contact_ = now == elastic_;
         elastic_ = std::move(now);
@@ -151,7 +152,7 @@ class Walker {
         double g = d_.dot(Mx_) + t * d_.dot(Md_) - d_.dot(f_);
         for (long i = 0; i < spring_.size(); ++i) {
             const double d = settlement_at_spring(bed_, i, d_), s = settlement_at_spring(bed_, i, state_.x) + t * d;
-            g += d * (force_of(i, s) - spring_[i] * s);
+            g += d * (spring_force(bed_, size_t(i), s) - spring_[i] * s);
         }
         return g;
     }
@@ -189,17 +190,6 @@ class Walker {
     int inner_ = 0;
     bool begun_ = false, fresh_ = false, done_ = false, same_contact_ = false;
 };
-
-double spring_force(const Bed& bed, size_t i, double s) {
-    const double k = bed.area[i] * bed.modulus[i];
-    if (bed.tension) return k * s;
-    const double t = std::max(0.0, k * s);
-    return bed.yield ? std::min(t, *bed.yield * bed.area[i]) : t;
-}
-
-bool acts(const Bed& bed, size_t i, double s) {  // the spring is elastic at this settlement
-    return bed.tension || (s > 0 && !(bed.yield && bed.modulus[i] * s > *bed.yield));
-}
 
 Eigen::Vector3d out_of_balance(const Bed& bed, const std::vector<Point>& nodes, const Vector& x, const Vector& f,
                                Point about, Eigen::Matrix3d* tangent) {
