@@ -47,11 +47,19 @@ void fields(V& v, Stratum& s) {
     v("recompression_index", s.recompression_index);
     v("void_ratio", s.void_ratio);
     v("preconsolidation", s.preconsolidation);
+    v("cv", s.cv);
+    v("drainage_path", s.drainage_path);
+    v("E_basis", s.E_basis);
 }
 template <class V>
 void fields(V& v, BoreholeLayer& l) {
     v("stratum", l.stratum);
     v("bottom", l.bottom);
+}
+template <class V>
+void fields(V& v, BlowCount& b) {
+    v("level", b.level);
+    v("N", b.N);
 }
 template <class V>
 void fields(V& v, Borehole& b) {
@@ -60,6 +68,7 @@ void fields(V& v, Borehole& b) {
     v("ground_level", b.ground_level);
     v("water_level", b.water_level);
     v("layers", b.layers);
+    v("blow_counts", b.blow_counts);
 }
 template <class V>
 void fields(V& v, GroundPatch& p) {
@@ -84,6 +93,7 @@ void fields(V& v, Ground& g) {
     v("depth_limit_ratio", g.depth_limit_ratio);
     v("excavation_relief", g.excavation_relief);
     v("combination_for_springs", g.combination_for_springs);
+    v("years", g.years);
     v("strata", g.strata);
     v("boreholes", g.boreholes);
     v("patches", g.patches);
@@ -109,6 +119,7 @@ void fields(V& v, Slab& s) {
     v("top_level", s.top_level);
     v("concrete", s.concrete);
     v("self_weight", s.self_weight);
+    v("stiffness_factor", s.stiffness_factor);
     v("patches", s.patches);
 }
 template <class V>

@@ -69,6 +69,7 @@ void put_combination(Writer& w, const Answer& a, const CombinationAnswer& c) {
         w.field("iterations", double(c.newton_steps));
         w.field("residual", c.residual);
         w.field("equilibrium_error", c.equilibrium_error);
+        if (std::isfinite(c.compatibility)) w.field("compatibility_residual", c.compatibility);
         auto nodal = [&](const char* key, auto value) {
             w.key(key), w.open('[');
             for (int i = 0; i < n; ++i) w.comma(), value(i);
@@ -76,7 +77,7 @@ void put_combination(Writer& w, const Answer& a, const CombinationAnswer& c) {
         };
         nodal("settlement", [&](int i) { w.number(c.settlement(i)); });
         nodal("pressure", [&](int i) { w.number(c.pressure[i]); });
-        nodal("modulus", [&](int i) { w.number(a.modulus[i]); });
+        nodal("modulus", [&](int i) { w.number(c.modulus.empty() ? a.modulus[i] : c.modulus[i]); });
         nodal("rotation", [&](int i) { w.numbers({-c.unknowns[3 * i + 2], c.unknowns[3 * i + 1]}); });
         nodal("moments", [&](int i) {
             w.numbers({a.force_at_node(c, i, 0), a.force_at_node(c, i, 1), a.force_at_node(c, i, 2)});

@@ -55,6 +55,9 @@ struct Stratum {
     std::optional<double> cu, phi, c;  // kPa, degrees, kPa
     std::optional<double> compression_index, recompression_index, void_ratio;
     std::optional<double> preconsolidation;  // kPa
+    std::optional<double> cv;                // m²/year, of consolidation
+    std::optional<double> drainage_path;     // m; none: half the layer's thickness
+    std::string E_basis;                     // where E comes from; a proposal names its correlation
     Keys keys;
     bool operator==(const Stratum&) const = default;
 };
@@ -66,11 +69,19 @@ struct BoreholeLayer {
     bool operator==(const BoreholeLayer&) const = default;
 };
 
+struct BlowCount {  // of a standard penetration test
+    double level = 0;   // m
+    double N = 0;       // blows for 0.3 m
+    Keys keys;
+    bool operator==(const BlowCount&) const = default;
+};
+
 struct Borehole {
     std::string id;
     Point at;
     std::optional<double> ground_level, water_level;  // m
     std::vector<BoreholeLayer> layers;
+    std::vector<BlowCount> blow_counts;
     Keys keys;
     bool operator==(const Borehole&) const = default;
 };
@@ -97,6 +108,7 @@ struct Ground {
     double depth_limit_ratio = 0.2;
     bool excavation_relief = true;
     std::optional<std::string> combination_for_springs;
+    std::vector<double> years = {1, 5, 25};  // at which consolidation is reported
     std::vector<Stratum> strata;
     std::vector<Borehole> boreholes;
     std::vector<GroundPatch> patches;
@@ -140,6 +152,7 @@ struct Slab {
     double top_level = 0.0;
     std::string concrete = "C30/37";
     bool self_weight = true;
+    double stiffness_factor = 1;  // on E of the slab's concrete: cracked, long-term
     std::vector<SlabPatch> patches;
     Keys keys;
     bool operator==(const Slab&) const = default;

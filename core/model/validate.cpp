@@ -4,6 +4,8 @@
 
 #include <set>
 
+#include "core/ground/soil_profile.h"
+
 namespace mossbed {
 namespace {
 
@@ -216,9 +218,21 @@ class Judge {
         for (const GroundPatch& p : g.patches)
             if (ring_is_sound("ground patch " + p.id, p.outline))
                 positive("ground patch " + p.id, "the modulus", p.modulus);
-        if (g.model == "profile" || g.model == "coupled")
-            error("ground.model", fmt::format("this version cannot yet form springs from strata (\"{}\")", g.model),
-                  "use \"uniform\" with one modulus, or \"patches\"");
+        const bool needed = g.model == "profile" || g.model == "coupled";
+        if (needed || !g.boreholes.empty())
+            for (Problem p : problems_of_strata(m_)) {
+                if (!needed && p.severity == Severity::error) p.severity = Severity::warning;
+                found_.push_back(std::move(p));
+            }
+        positive("ground.depth_limit_ratio", "the depth-limit ratio", g.depth_limit_ratio);
+        const auto& combinations = m_.loads.combinations;
+        if (needed && g.combination_for_springs && combinations && !find_id(*combinations, *g.combination_for_springs))
+            error("ground.combination_for_springs",
+                  fmt::format("there is no combination \"{}\"", *g.combination_for_springs),
+                  "name one of the combinations, or none to have it chosen");
+        if (!(m_.slab.stiffness_factor > 0))
+            error("slab.stiffness_factor", fmt::format("the factor is {:g}", m_.slab.stiffness_factor),
+                  "give a number above zero; 1 is uncracked, short-term");
         if (g.model != "patches" && !g.patches.empty())
             warn("ground.patches", "they act only in the ground model \"patches\"",
                  "set ground.model to \"patches\" or remove them");
@@ -387,6 +401,175 @@ class Judge {
 };
 
 }  // namespace
+
+std::vector<Problem> problems_of_strata(const Model& m) {
+    std::vector<Problem> found;
+    auto say = [&](Severity severity, std::string where, std::string what, std::string mend,
+                   std::optional<Point> at = {}) {
+        found.push_back({std::move(what), std::move(where), std::move(mend), severity, at});
+    };
+    constexpr Severity error = Severity::error, warning = Severity::warning;
+    const Ground& g = m.ground;
+    auto positive = [&](const std::string& where, const char* what, double v, const char* unit) {
+        if (!(v > 0) || !std::isfinite(v))
+            return say(error, where, fmt::format("{} is {:g}", what, v), fmt::format("give {} above zero", unit)),
+                   false;
+        return true;
+    };
+    const bool confined = g.settlement_method == "one-dimensional";
+    for (const Stratum& s : g.strata) {
+        const std::string where = "stratum " + s.id;
+        if (positive(where, "E", s.E, "MPa") && (s.E < 0.1 || s.E > 100'000))
+            say(warning, where, fmt::format("E is {:g} MPa, usual is 0.5 to 500", s.E),
+                "check that it is in MPa, not kPa");
+        if (s.E_reload && positive(where, "E_reload", *s.E_reload, "MPa") && *s.E_reload < s.E)
+            say(warning, where, fmt::format("E_reload is {:g} MPa, less than E of {:g} MPa", *s.E_reload, s.E),
+                "ground is stiffer when it is loaded again, often 3 to 5 times");
+        if (!(s.nu >= 0 && s.nu < 0.5))
+            say(error, where, fmt::format("Poisson's ratio is {:g}", s.nu),
+                s.nu >= 0.5 ? "give less than 0.5; undrained clay may have 0.49, in the method \"elastic\""
+                            : "give 0 to 0.49; soils have 0.2 to 0.45");
+        else if (confined && s.nu > 0.45)
+            say(warning, where,
+                fmt::format("Poisson's ratio is {:g}: the confined modulus is {:.0f} times E", s.nu,
+                            (1 - s.nu) / ((1 + s.nu) * (1 - 2 * s.nu))),
+                "use drained values with one-dimensional strain");
+        positive(where, "the unit weight", s.unit_weight, "kN/m³");
+        if (positive(where, "the saturated unit weight", s.saturated_unit_weight, "kN/m³") &&
+            s.saturated_unit_weight < 9.81)
+            say(warning, where,
+                fmt::format("the saturated unit weight is {:g} kN/m³: it floats", s.saturated_unit_weight),
+                "give the weight with its water, 16 to 22 kN/m³");
+        if (s.compression_index) {
+            positive(where, "the compression index", *s.compression_index, "a number");
+            if (!s.void_ratio)
+                say(warning, where, "it has a compression index but no void ratio, so its strain comes from E",
+                    "give the void ratio");
+            else if (!s.recompression_index)
+                say(warning, where, "it has no recompression index: its compression index counts from the start",
+                    "give the recompression index, often a fifth to a tenth of it");
+        }
+        if (s.recompression_index && positive(where, "the recompression index", *s.recompression_index, "a number") &&
+            s.compression_index && *s.recompression_index > *s.compression_index)
+            say(warning, where, "its recompression index is larger than its compression index", "check the two");
+        if (s.void_ratio) positive(where, "the void ratio", *s.void_ratio, "a number");
+        if (s.preconsolidation && !(*s.preconsolidation >= 0))
+            say(error, where, fmt::format("the preconsolidation pressure is {:g}", *s.preconsolidation),
+                "give kPa, or none for normally consolidated ground");
+        if (s.cv) positive(where, "the coefficient of consolidation", *s.cv, "m²/year");
+        if (s.drainage_path) positive(where, "the drainage path", *s.drainage_path, "m");
+    }
+    bool sound = true;
+    for (const Borehole& b : g.boreholes) {
+        const std::string where = "borehole " + b.id;
+        if (b.layers.empty()) {
+            say(warning, where, "it lists no layers and is left out", "give its layers from the top down", b.at);
+            continue;
+        }
+        double above = ground_level_of(m, b);
+        std::string upper = "the ground";
+        if (!b.ground_level && !g.ground_level)
+            say(warning, where, fmt::format("it has no ground level; {:.2f} m is taken", above),
+                "give its ground level", b.at);
+        for (size_t k = 0; k < b.layers.size(); ++k) {
+            const BoreholeLayer& l = b.layers[k];
+            if (!find_id(g.strata, l.stratum)) {
+                say(error, where, fmt::format("layer {} names a stratum \"{}\" that does not exist", k + 1, l.stratum),
+                    "add the stratum or name another", b.at);
+                sound = false;
+            }
+            if (!std::isfinite(l.bottom) || l.bottom > above + 1e-9) {
+                say(error, where,
+                    fmt::format("layer {} ({}) ends at {:g} m, above {} at {:g} m: its thickness is negative", k + 1,
+                                l.stratum, l.bottom, upper, above),
+                    "list layers from the top down, each with the level of its bottom", b.at);
+                sound = false;
+            } else if (l.bottom > above - 1e-9) {
+                say(warning, where, fmt::format("layer {} ({}) has no thickness", k + 1, l.stratum),
+                    "remove it, or give the level of its bottom", b.at);
+            }
+            above = l.bottom;
+            upper = fmt::format("the bottom of layer {}", k + 1);
+        }
+    }
+    const std::vector<int> used = boreholes_that_count(g);
+    for (size_t i = 0; i < g.boreholes.size(); ++i) {
+        const Borehole& b = g.boreholes[i];
+        if (b.layers.empty() || std::find(used.begin(), used.end(), int(i)) != used.end()) continue;
+        say(warning, "borehole " + b.id, "it stands where an earlier one does and is left out",
+            "check its position, or delete one of the two", b.at);
+    }
+    if (used.empty()) {
+        say(error, "ground.boreholes", "there is no borehole with layers", "add one, or import a ground report");
+        return found;
+    }
+    if (!sound || has_errors(found)) return found;
+    if (const auto order = order_of_layers(g); order.contradiction) {
+        say(error, "ground.boreholes", "strata come in contradicting order: " + *order.contradiction,
+            "give one of them a name of its own where it comes a second time");
+        return found;
+    }
+    const SoilProfile profile(g);
+    const double founding = founding_level(m);
+    if (founding <= profile.deepest()) {
+        say(error, "ground.founding_level",
+            fmt::format("the slab is founded at {:.2f} m, below the deepest layer, which ends at {:.2f} m", founding,
+                        profile.deepest()),
+            "check the levels, bore deeper, or give ground.rigid_base_level below it");
+        return found;
+    }
+    if (g.rigid_base_level && *g.rigid_base_level >= founding)
+        say(error, "ground.rigid_base_level",
+            fmt::format("the rigid base at {:.2f} m lies above the founding level of {:.2f} m", *g.rigid_base_level,
+                        founding),
+            "give the level of hard ground below the slab, or none");
+    for (int i : used) {
+        const Borehole& b = g.boreholes[size_t(i)];
+        if (b.layers.back().bottom > profile.lowest_top() + 1e-6 &&
+            b.layers.back().bottom > profile.deepest_borehole() + 1e-6)
+            say(warning, "borehole " + b.id,
+                fmt::format(
+                    "it stops at {:.1f} m, while others go to {:.1f} m: what they found below is taken to pinch "
+                    "out here, but for the last layer",
+                    b.layers.back().bottom, profile.deepest_borehole()),
+                "bore deeper, or add the layers expected below", b.at);
+    }
+    if (std::holds_alternative<Polygon>(m.slab.outline) && std::get<Polygon>(m.slab.outline).size() < 3) return found;
+    const Polygon rim = outer_rim(m.slab.outline, 0.5);
+    double outside = 0, raised = 0;
+    Point where;
+    bool any_inside = false;
+    for (Point p : rim) {
+        const double d = profile.distance_outside(p);
+        any_inside |= d == 0;
+        if (d > outside) outside = d, where = p;
+        raised = std::max(raised, founding - profile.at(p).ground_level);
+    }
+    if (used.size() > 2) {
+        bool line = true;
+        const Point a = g.boreholes[size_t(used[0])].at;
+        for (int i : used)
+            for (int j : used) {
+                const Point p = g.boreholes[size_t(i)].at - a, q = g.boreholes[size_t(j)].at - a;
+                line &= std::abs(cross(p, q)) <= 1e-6 * std::max(1.0, dot(p, p) + dot(q, q));
+            }
+        if (line)
+            say(warning, "ground.boreholes", "the boreholes stand on one line",
+                "the strata are taken to vary along it and to be level across it; a borehole to one side would tell");
+        else if (outside > 0.01)
+            say(warning, "ground.boreholes",
+                any_inside
+                    ? fmt::format("the slab reaches up to {:.1f} m outside the boreholes", outside)
+                    : fmt::format("the whole rim of the slab lies outside the boreholes, up to {:.1f} m", outside),
+                "strata there are those of the nearest point between boreholes; check their positions or add one",
+                where);
+    }
+    if (raised > 0.01)
+        say(warning, "ground.founding_level",
+            fmt::format("the slab is founded up to {:.2f} m above the ground", raised),
+            "the first layer is taken to reach up to it; check the two levels");
+    return found;
+}
 
 std::vector<Problem> problems_of(const Model& model) { return Judge(model).all(); }
 

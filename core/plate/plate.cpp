@@ -35,7 +35,7 @@ Plate make_plate(const Model& model, const Mesh& mesh, Family family) {
         double h = patch < 0 ? model.slab.thickness : model.slab.patches[patch].thickness;
         if (const int f = mesh.footprint[e]; f >= 0 && model.columns[f].stiff_footprint)
             h += std::max(model.columns[f].pedestal_height, model.columns[f].smaller_size());
-        p.section[e] = {c.E * 1000, c.nu, h};
+        p.section[e] = {c.E * 1000 * model.slab.stiffness_factor, c.nu, h};
         integrate(mesh.polygon(e), [&](Point q, double w) {
             const auto N = weights_at(mesh, e, q);
             for (int k = 0; k < corners(mesh.elements[e]); ++k) p.tributary[mesh.elements[e][k]] += w * N[k];

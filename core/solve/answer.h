@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "core/checks/row.h"
+#include "core/ground/layered_ground.h"
 #include "core/loads/nodal_loads.h"
 #include "core/mesh/mesh.h"
 #include "core/model/model.h"
@@ -35,15 +36,32 @@ struct CombinationAnswer {
     Point max_pressure_at;
     Resultant applied, ground_reaction;
     Balance balance;
+    std::vector<double> water;            // kPa per node, upward on the underside; empty without uplift
+    std::vector<double> patch_force;      // kN per contact patch, where the answer knows its ground
+    std::vector<double> modulus;          // kN/m³ per node: contact pressure over settlement; coupled ground only
+    double compatibility = not_a_number;  // coupled: largest misfit of slab and ground over the largest settlement
+    int secants = 0;                      // coupled: rounds of the secant where strain is by compression index
 
     bool is_solved() const { return ending == Ending::solved; }
     double settlement(int node) const { return unknowns[3 * node]; }
+    double gross(int node) const { return pressure[node] + (water.empty() ? 0 : water[node]); }  // kPa
 };
 
 struct CaseTotal {
     std::string id;
     Resultant on_slab;
     double self_weight = 0, uplift = 0, Hx = 0, Hy = 0;
+};
+
+// The subsoil below the slab, when there are boreholes. Springs come from it in "profile" and "coupled"; otherwise it
+// is for looking at.
+struct GroundAnswer {
+    std::shared_ptr<const LayeredGround> layers;
+    ContactPatches patches;
+    std::vector<double> removed;  // kPa per patch: effective overburden taken off by the excavation, if that counts
+    std::string combination;      // for springs
+    double pressure = 0;          // kPa, its mean contact pressure
+    double form_seconds = 0;      // forming the flexibility
 };
 
 struct Answer {
@@ -55,7 +73,8 @@ struct Answer {
     MeshQuality quality;
     Plate plate;
     Slots slots;
-    std::vector<double> modulus;  // kN/m³ per node
+    std::vector<double> modulus;  // kN/m³ per node; coupled ground: those of the combination for springs
+    std::optional<GroundAnswer> ground;
     std::vector<CaseTotal> cases;
     std::vector<CombinationAnswer> combinations;
     SteelAnswer steel;

@@ -9,6 +9,7 @@
 #include "core/ground/bed.h"
 #include "core/model/validate.h"
 #include "core/solve/contact.h"
+#include "core/solve/coupled.h"
 
 namespace mossbed {
 
@@ -103,6 +104,20 @@ void read_contact(CombinationAnswer& c, const ContactState& state, const Bed& be
     c.contact_ratio = pressed / whole;
 }
 
+// Where the modulus changes from node to node the spring's own force over its area is the pressure, so that sums hold.
+void take_spring_pressures(CombinationAnswer& c, const Bed& bed, const Mesh& mesh) {
+    c.pressure = c.spring;
+    c.max_pressure = -1e300, c.min_pressure = 1e300;
+    double whole = 0, pressed = 0;
+    for (size_t i = 0; i < bed.area.size(); ++i) {
+        whole += bed.area[i];
+        if (c.pressure[i] > 0) pressed += bed.area[i];
+        c.min_pressure = std::min(c.min_pressure, c.pressure[i]);
+        if (c.pressure[i] > c.max_pressure) c.max_pressure = c.pressure[i], c.max_pressure_at = mesh.nodes[i];
+    }
+    c.contact_ratio = pressed / whole;
+}
+
 Resultant resultant_of(const Eigen::VectorXd& f, const std::vector<Point>& nodes) {
     Resultant r;
     for (size_t i = 0; i < nodes.size(); ++i) {
@@ -138,25 +153,109 @@ Eigen::MatrixXd coarse_settlements(const Answer& fine, const std::vector<std::st
     return s;
 }
 
-void solve_contact(Answer& a, const std::vector<CaseLoads>& cases, const Eigen::MatrixXd& per_case,
-                   const Progress& progress) {
-    const Bed bed = make_bed(*a.model, a.mesh, a.plate);
-    a.modulus = bed.modulus;
-    const SparseLower K = assemble(a.plate, a.mesh, progress);
-    const SparseLower full = with_springs(K, bed);
-    Factor factor(full);
-    if (progress.stopped()) throw Stopped{};
-    if (!factor.factorize(full))
-        throw Trouble({"the equations cannot be solved: slab and ground differ too much in stiffness",
-                       "the model",
-                       "check the units of thickness, E of the concrete and modulus of the ground",
+// kPa upward on the underside at each node, from the water loads of a combination; empty when it has none.
+std::vector<double> water_pressure(const Model& model, const Combination& c, const Mesh& mesh) {
+    std::vector<double> out;
+    for (const LoadCase& k : model.loads.cases) {
+        const auto it = c.factors.find(k.id);
+        if (it == c.factors.end() || it->second == 0) continue;
+        for (const LoadItem& i : k.items)
+            if (auto u = std::get_if<Uplift>(&i.load)) {
+                out.resize(mesh.nodes.size());
+                for (size_t n = 0; n < mesh.nodes.size(); ++n)
+                    out[n] +=
+                        it->second * water_weight * std::max(0.0, u->to_level - underside_at(model, mesh.nodes[n]));
+            }
+    }
+    return out;
+}
+
+// The combination whose mean contact pressure sets springs and depth limit: the stated one, else the quasi-permanent,
+// else the service combination, else any, with the largest downward force.
+std::pair<std::string, double> find_combination_for_springs(const Model& model, const std::vector<CaseTotal>& cases) {
+    auto force = [&](const Combination& c) {
+        double F = 0;
+        for (const CaseTotal& k : cases)
+            if (auto it = c.factors.find(k.id); it != c.factors.end()) F += it->second * k.on_slab.Fz;
+        return F;
+    };
+    const std::vector<Combination> all = model.loads.combinations.value_or(std::vector<Combination>{});
+    if (const auto& stated = model.ground.combination_for_springs) {
+        const Combination* c = find_id(all, *stated);
+        return {*stated, c ? force(*c) : 0};
+    }
+    auto best_of = [&](auto fits) {
+        std::pair<std::string, double> best{"", 0};
+        for (const Combination& c : all)
+            if (c.active && fits(c) && force(c) > best.second) best = {c.id, force(c)};
+        return best;
+    };
+    auto best = best_of([](const Combination& c) { return c.frequency == "quasi-permanent"; });
+    if (best.first.empty()) best = best_of([](const Combination& c) { return c.purpose == "service"; });
+    if (best.first.empty()) best = best_of([](const Combination&) { return true; });
+    return best;
+}
+
+bool from_strata(const Model& m) { return m.ground.model == "profile" || m.ground.model == "coupled"; }
+
+// The layers below the slab, their depth limit and the pressure it is found with. Warnings go to the problems.
+void look_at_ground(Answer& a) {
+    const Model& m = *a.model;
+    const bool needed = from_strata(m);
+    if (boreholes_that_count(m.ground).empty() || has_errors(problems_of_strata(m))) return;
+    GroundAnswer g;
+    std::vector<Polygon> base;
+    double area = 0;
+    for (const auto& chain : a.mesh.rims) {
+        Polygon p;
+        for (int i : chain) p.push_back(a.mesh.nodes[size_t(i)]);
+        p = anticlockwise(p);
+        if (!base.empty()) std::reverse(p.begin(), p.end());
+        area += signed_area(p);
+        base.push_back(std::move(p));
+    }
+    g.layers = std::make_shared<LayeredGround>(a.model, base, a.mesh.nodes);
+    const auto [id, force] = find_combination_for_springs(m, a.cases);
+    g.combination = id;
+    g.pressure = force / area;
+    if (!(g.pressure > 0)) {
+        if (!needed) return;
+        throw Trouble({id.empty() ? "no combination presses downward, so that no springs follow from the strata"
+                                  : fmt::format("combination {} for the springs presses with {:.0f} kN", id, force),
+                       "ground.combination_for_springs",
+                       "name a combination whose loads press the slab down",
                        Severity::error,
                        {}});
+    }
+    auto layers = std::const_pointer_cast<LayeredGround>(g.layers);
+    layers->find_limit(g.pressure);
+    const DepthLimit& limit = g.layers->limit();
+    if (limit.by == DepthLimit::By::deepest_borehole && needed)
+        a.problems.push_back(
+            {fmt::format("the borings stop at {:.1f} m, {:.1f} m short of the depth where {:.0f} kPa on the base no "
+                         "longer counts ({:.0f} % of the overburden); nothing below them settles here",
+                         limit.level, limit.short_by, g.pressure, 100 * m.ground.depth_limit_ratio),
+             "ground.boreholes",
+             "bore deeper, or give ground.rigid_base_level if the ground below is known to be hard",
+             Severity::warning,
+             {}});
+    g.patches = make_contact_patches(a.mesh, a.plate);
+    if (m.ground.excavation_relief)
+        for (Point p : g.patches.centre) g.removed.push_back(g.layers->removed_effective(p));
+    a.ground = std::move(g);
+}
 
-    // A base that no spring may pull on needs equilibrium first.
+struct Going {  // combinations that have an equilibrium, and their loads
+    std::vector<size_t> index;
+    Eigen::MatrixXd loads;
+};
+
+Going find_equilibria(Answer& a, const std::vector<CaseLoads>& cases, const Eigen::MatrixXd& per_case) {
     const Polygon hull = convex_hull(a.mesh.nodes);
-    std::vector<long> going;
-    Eigen::MatrixXd loads(per_case.rows(), long(a.combinations.size()));
+    const bool tension = a.model->ground.tension;
+    const std::optional<double> yield = a.model->ground.yield_pressure;
+    Going going;
+    going.loads.resize(per_case.rows(), long(a.combinations.size()));
     for (size_t k = 0; k < a.combinations.size(); ++k) {
         CombinationAnswer& c = a.combinations[k];
         Eigen::VectorXd f = Eigen::VectorXd::Zero(per_case.rows());
@@ -164,56 +263,157 @@ void solve_contact(Answer& a, const std::vector<CaseLoads>& cases, const Eigen::
             if (auto it = c.combination.factors.find(a.model->loads.cases[i].id); it != c.combination.factors.end())
                 f += it->second * per_case.col(long(i));
         c.applied = resultant_of(f, a.mesh.nodes);
-        if (!bed.tension) {
+        c.water = water_pressure(*a.model, c.combination, a.mesh);
+        if (!tension) {  // a base that no spring may pull on needs equilibrium first
             c.balance = find_balance(c.applied, hull);
             c.ending = c.balance.ending;
-            if (c.ending == Ending::solved && bed.yield && c.applied.Fz > 0) {
-                const double reached = yield_load_factor(c.applied, a.mesh.nodes, bed.area, *bed.yield);
+            if (c.ending == Ending::solved && yield && c.applied.Fz > 0) {
+                const double reached = yield_load_factor(c.applied, a.mesh.nodes, a.plate.tributary, *yield);
                 if (reached <= 1.0001) {
                     c.ending = Ending::yields_through;
                     c.explanation = fmt::format(
                         "The ground yields through: it can bear {:.2f} of these loads at {:.0f} kPa; enlarge the base.",
-                        reached, *bed.yield);
+                        reached, *yield);
                 }
             }
         } else {
             c.ending = Ending::solved;
         }
         if (c.ending == Ending::solved) {
-            loads.col(long(going.size())) = f;
-            going.push_back(long(k));
+            going.loads.col(long(going.index.size())) = f;
+            going.index.push_back(k);
         } else if (c.explanation.empty()) {
             c.explanation = explain(c, *a.model, cases);
         }
     }
-    std::vector<size_t> ids(going.begin(), going.end());
+    going.loads.conservativeResize(Eigen::NoChange, long(going.index.size()));
+    return going;
+}
+
+Factor factor_of(const SparseLower& matrix, const Progress& progress) {
+    Factor factor(matrix);
+    if (progress.stopped()) throw Stopped{};
+    if (!factor.factorize(matrix))
+        throw Trouble({"the equations cannot be solved: slab and ground differ too much in stiffness",
+                       "the model",
+                       "check the units of thickness, E of the concrete and modulus of the ground",
+                       Severity::error,
+                       {}});
+    return factor;
+}
+
+void explain_no_contact(CombinationAnswer& c, const Mesh& mesh, const std::optional<double>& yield) {
+    c.explanation =
+        yield ? fmt::format(
+                    "No contact area was found in {} rounds; the ground is close to yielding through at {:.0f} "
+                    "kPa; enlarge the base or lessen the eccentricity.",
+                    c.rounds, *yield)
+              : fmt::format(
+                    "No contact area was found in {} rounds; the resultant lands {:.3f} m inside the base, "
+                    "where only a sliver presses; move it inward.",
+                    c.rounds, depth_in_convex(convex_hull(mesh.nodes), c.balance.landing));
+}
+
+void solve_on_springs(Answer& a, const Going& going, const Progress& progress) {
+    const Bed bed = make_bed(*a.model, a.mesh, a.plate, a.ground ? a.ground->layers.get() : nullptr,
+                             a.ground ? a.ground->pressure : 0);
+    a.modulus = bed.modulus;
+    const SparseLower K = assemble(a.plate, a.mesh, progress);
+    const Factor factor = factor_of(with_springs(K, bed), progress);
     const Estimate estimate =
         a.coarse || a.mesh.nodes.size() < 1500 ? Estimate{} : [&](const std::vector<int>& lifting) {
-            return coarse_settlements(
-                a,
-                [&] {
-                    std::vector<std::string> names;
-                    for (int k : lifting) names.push_back(a.combinations[ids[size_t(k)]].combination.id);
-                    return names;
-                }(),
-                progress);
+            std::vector<std::string> names;
+            for (int k : lifting) names.push_back(a.combinations[going.index[size_t(k)]].combination.id);
+            return coarse_settlements(a, names, progress);
         };
-    const std::vector<ContactState> states = find_contact(
-        K, factor, bed, a.mesh.nodes, loads.leftCols(long(going.size())), progress, a.coarse ? 1e-6 : 1e-11, estimate);
-    for (size_t k = 0; k < going.size(); ++k) {
-        CombinationAnswer& c = a.combinations[going[k]];
+    const std::vector<ContactState> states =
+        find_contact(K, factor, bed, a.mesh.nodes, going.loads, progress, a.coarse ? 1e-6 : 1e-11, estimate);
+    for (size_t k = 0; k < going.index.size(); ++k) {
+        CombinationAnswer& c = a.combinations[going.index[k]];
         read_contact(c, states[k], bed, a.mesh);
-        if (c.ending == Ending::not_converged)
-            c.explanation = bed.yield
-                                ? fmt::format(
-                                      "No contact area was found in {} rounds; the ground is close to yielding through "
-                                      "at {:.0f} kPa; enlarge the base or lessen the eccentricity.",
-                                      c.rounds, *bed.yield)
-                                : fmt::format(
-                                      "No contact area was found in {} rounds; the resultant lands {:.3f} m inside the "
-                                      "base, where only a sliver presses; move it inward.",
-                                      c.rounds, depth_in_convex(hull, c.balance.landing));
+        if (a.model->ground.model == "profile") take_spring_pressures(c, bed, a.mesh);
+        if (a.ground) {
+            c.patch_force.assign(size_t(a.ground->patches.count()), 0);
+            for (size_t i = 0; i < bed.area.size(); ++i)
+                c.patch_force[size_t(a.ground->patches.of_node[i])] += c.spring[i] * bed.area[i];
+        }
+        if (c.ending == Ending::not_converged) explain_no_contact(c, a.mesh, bed.yield);
     }
+}
+
+void solve_on_layers(Answer& a, const Going& going, const Progress& progress) {
+    GroundAnswer& g = *a.ground;
+    const ContactPatches& patches = g.patches;
+    const auto begin = std::chrono::steady_clock::now();
+    progress.report(0.2, "flexibility");
+    const Flexibility C = g.layers->flexibility(patches, g.pressure, progress);
+    g.form_seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
+
+    CoupledBed bed;
+    bed.patches = &patches;
+    bed.tension = a.model->ground.tension;
+    bed.yield = a.model->ground.yield_pressure;
+    // Springs of the right size: the settlement of each patch under even pressure.
+    Eigen::MatrixXd even(patches.count(), 1);
+    for (int j = 0; j < patches.count(); ++j) even(j, 0) = g.pressure * patches.area[size_t(j)];
+    const auto [first, again] = C.split(patches, even);
+    const Eigen::MatrixXd s = C.times(first, again);
+    double total = 0;
+    for (int j = 0; j < patches.count(); ++j) total += s(j, 0) / patches.count();
+    for (int j = 0; j < patches.count(); ++j)
+        bed.spring.push_back(even(j, 0) / std::max(s(j, 0), 1e-3 * std::max(total, 1e-12)));
+    a.plate.spring_offset = patches.node_offset;
+
+    const SparseLower K = assemble(a.plate, a.mesh, progress);
+    const Factor factor = factor_of(with_patch_springs(K, bed), progress);
+    const auto truth = [&](const Eigen::MatrixXd& f) {
+        return g.layers->settlements(patches, C, g.pressure, f, progress);
+    };
+    const std::vector<CoupledState> states = find_coupled_contact(
+        K, factor, bed, C, truth, g.layers->has_index(), a.mesh.nodes, going.loads, progress, a.coarse ? 1e-5 : 1e-8);
+    Bed as_springs;  // to read sums and extremes from
+    as_springs.area = a.plate.tributary;
+    as_springs.offset = a.plate.spring_offset;
+    a.modulus.assign(a.mesh.nodes.size(), a.model->ground.modulus);
+    for (size_t k = 0; k < going.index.size(); ++k) {
+        CombinationAnswer& c = a.combinations[going.index[k]];
+        ContactState state;
+        state.ending = states[k].ending, state.newton_steps = states[k].newton_steps, state.rounds = states[k].rounds;
+        state.residual = states[k].residual, state.equilibrium_error = states[k].equilibrium_error;
+        state.x = states[k].x;
+        c.patch_force = states[k].force;
+        c.compatibility = states[k].compatibility;
+        c.secants = states[k].secants;
+        c.modulus.resize(a.mesh.nodes.size());
+        for (size_t i = 0; i < a.mesh.nodes.size(); ++i) {
+            const size_t j = size_t(patches.of_node[i]);
+            state.pressure.push_back(c.patch_force[j] / patches.area[j]);
+            const double settled = states[k].x[3 * long(i)];
+            c.modulus[i] = settled > 0 ? state.pressure[i] / settled : 0;
+        }
+        state.spring = state.pressure;
+        read_contact(c, state, as_springs, a.mesh);
+        if (k == 0 || c.combination.id == g.combination) a.modulus = c.modulus;
+        if (c.ending == Ending::not_converged) {
+            if (c.compatibility > 1e-4 && c.equilibrium_error <= 1e-8)
+                c.explanation = fmt::format(
+                    "Slab and ground still differ by {:.1e} of the largest settlement after {} rounds; a finer mesh or "
+                    "an even thickness may help.",
+                    c.compatibility, c.rounds);
+            else
+                explain_no_contact(c, a.mesh, bed.yield);
+        }
+    }
+}
+
+void solve_contact(Answer& a, const std::vector<CaseLoads>& cases, const Eigen::MatrixXd& per_case,
+                   const Progress& progress) {
+    look_at_ground(a);
+    const Going going = find_equilibria(a, cases, per_case);
+    if (a.model->ground.model == "coupled")
+        solve_on_layers(a, going, progress);
+    else
+        solve_on_springs(a, going, progress);
 }
 
 void recover_forces(Answer& a) {

@@ -1,0 +1,175 @@
+#include "core/ground/flexibility_row.h"
+
+// The same loop for plain and for wide registers, chosen when the program starts.
+#if defined(__x86_64__) && defined(__GNUC__) && !defined(__clang__)
+#define MOSSBED_WIDE __attribute__((target_clones("arch=haswell", "default"), optimize("O3")))
+#else
+#define MOSSBED_WIDE
+#endif
+
+namespace mossbed {
+namespace {
+
+constexpr int block = 256;
+
+struct Sources {
+    const double *x, *y, *xx, *xy, *yy;
+};
+
+// Adds to out (and again) the terms of one boundary for `n` sources. With s = ρ² and G = P s^(−1/2) + Q z² s^(−3/2) a
+// pair of patches is G + ½ S : ∇∇G at their centres, S the sum of their second moments; the next term is below 0.1 %
+// beyond near_factor.
+MOSSBED_WIDE void add_far(int n, Sources a, double x, double y, double xx, double xy, double yy, double z2, double P,
+                          double Q, double* __restrict out) {
+    const double Qz = Q * z2;
+    for (int j = 0; j < n; ++j) {
+        const double dx = a.x[j] - x, dy = a.y[j] - y;
+        const double Sxx = a.xx[j] + xx, Sxy = a.xy[j] + xy, Syy = a.yy[j] + yy;
+        const double inv = 1 / (dx * dx + dy * dy + z2 + 1e-30), root = std::sqrt(inv);
+        const double i3 = root * inv, i5 = i3 * inv;
+        const double Gs = -0.5 * P * i3 - 1.5 * Qz * i5;
+        const double Gss = (0.75 * P + 3.75 * Qz * inv) * i5;
+        const double quad = Sxx * dx * dx + 2 * Sxy * dx * dy + Syy * dy * dy;
+        out[j] += P * root + Qz * i3 + (Sxx + Syy) * Gs + 2 * quad * Gss;
+    }
+}
+MOSSBED_WIDE void add_far_both(int n, Sources a, double x, double y, double xx, double xy, double yy, double z2,
+                               double P, double Q, double P2, double Q2, double* __restrict out,
+                               double* __restrict again) {
+    const double Qz = Q * z2, Qz2 = Q2 * z2;
+    for (int j = 0; j < n; ++j) {
+        const double dx = a.x[j] - x, dy = a.y[j] - y;
+        const double Sxx = a.xx[j] + xx, Sxy = a.xy[j] + xy, Syy = a.yy[j] + yy;
+        const double inv = 1 / (dx * dx + dy * dy + z2 + 1e-30), root = std::sqrt(inv);
+        const double i3 = root * inv, i5 = i3 * inv;
+        const double tr = Sxx + Syy, quad = 2 * (Sxx * dx * dx + 2 * Sxy * dx * dy + Syy * dy * dy);
+        const double p = root - 0.5 * tr * i3 + 0.75 * quad * i5;
+        const double q = i3 - 1.5 * tr * i5 + 3.75 * quad * i5 * inv;
+        out[j] += P * p + Qz * q;
+        again[j] += P2 * p + Qz2 * q;
+    }
+}
+
+// Points and weights over a patch, every piece cut into k × k.
+std::vector<std::pair<Point, double>> points_over(const std::vector<std::array<Point, 4>>& pieces, int k) {
+    std::vector<std::pair<Point, double>> out;
+    double sum = 0;
+    for (const auto& q : pieces) {
+        auto at = [&](double u, double v) {
+            return (1 - u) * (1 - v) * q[0] + u * (1 - v) * q[1] + u * v * q[2] + (1 - u) * v * q[3];
+        };
+        for (int i = 0; i < k; ++i)
+            for (int j = 0; j < k; ++j) {
+                const double u0 = double(i) / k, u1 = double(i + 1) / k, v0 = double(j) / k, v1 = double(j + 1) / k;
+                const Polygon cell{at(u0, v0), at(u1, v0), at(u1, v1), at(u0, v1)};
+                const double w = std::abs(signed_area(cell));
+                out.push_back({centroid(cell), w});
+                sum += w;
+            }
+    }
+    for (auto& [p, w] : out) w /= sum;
+    return out;
+}
+
+}  // namespace
+
+LoadedArea under_patch(const ContactPatches& patches, int j, Point p, double z) {
+    const size_t k = size_t(j);
+    const Point d = p - patches.centre[k];
+    const double s = dot(d, d) + z * z;
+    LoadedArea out;
+    if (s > near_factor * patches.size2[k]) {
+        const auto& S = patches.spread[k];
+        const double inv = 1 / s, root = std::sqrt(inv), i3 = root * inv, i5 = i3 * inv, tr = S[0] + S[2];
+        const double quad = 2 * (S[0] * d.x * d.x + 2 * S[1] * d.x * d.y + S[2] * d.y * d.y);
+        out.inverse = root - 0.5 * tr * i3 + 0.75 * quad * i5;
+        out.cubed = z * z * (i3 - 1.5 * tr * i5 + 3.75 * quad * i5 * inv);
+        return out;
+    }
+    for (const auto& [a, b] : patches.edges[k]) add_edge(out, a, b, p, z);
+    out.inverse /= patches.polygon_area[k], out.cubed /= patches.polygon_area[k];
+    return out;
+}
+
+RowMaker::RowMaker(const ContactPatches& patches) : patches_(patches) {
+    for (int i = 0; i < patches.count(); ++i) {
+        const size_t k = size_t(i);
+        x_.push_back(patches.centre[k].x), y_.push_back(patches.centre[k].y);
+        xx_.push_back(patches.spread[k][0]), xy_.push_back(patches.spread[k][1]), yy_.push_back(patches.spread[k][2]);
+        coarse_.push_back(points_over(patches.pieces[k], 1));
+        fine_.push_back(points_over(patches.pieces[k], patches.pieces[k].size() > 8 ? 2 : 3));
+        box_.add(patches.centre[k]);
+        largest_ = std::max(largest_, patches.size2[k]);
+    }
+    cell_ = std::max(std::sqrt(near_factor * largest_), 1e-6);
+    columns_ = int(box_.width() / cell_) + 1, lines_ = int(box_.height() / cell_) + 1;
+    bins_.resize(size_t(columns_) * size_t(lines_));
+    for (int i = 0; i < patches.count(); ++i) {
+        const Point c = patches.centre[size_t(i)];
+        bins_[size_t(int((c.y - box_.low.y) / cell_)) * size_t(columns_) + size_t(int((c.x - box_.low.x) / cell_))]
+            .push_back(i);
+    }
+}
+
+std::vector<int> RowMaker::near(int i) const {
+    std::vector<int> out;
+    const Point c = patches_.centre[size_t(i)];
+    const int cx = int((c.x - box_.low.x) / cell_), cy = int((c.y - box_.low.y) / cell_);
+    for (int y = std::max(0, cy - 1); y <= std::min(lines_ - 1, cy + 1); ++y)
+        for (int x = std::max(0, cx - 1); x <= std::min(columns_ - 1, cx + 1); ++x)
+            for (int j : bins_[size_t(y) * size_t(columns_) + size_t(x)]) {
+                const Point d = patches_.centre[size_t(j)] - c;
+                if (dot(d, d) < near_factor * std::max(patches_.size2[size_t(i)], patches_.size2[size_t(j)]))
+                    out.push_back(j);
+            }
+    return out;
+}
+
+void RowMaker::row(int i, const RowTerms& t, double* out, double* again) const {
+    const int n = patches_.count();
+    const size_t I = size_t(i);
+    std::fill_n(out, n, 0.0);
+    if (again) std::fill_n(again, n, 0.0);
+    for (int from = 0; from < n; from += block) {
+        const int m = std::min(block, n - from);
+        const Sources a{&x_[size_t(from)], &y_[size_t(from)], &xx_[size_t(from)], &xy_[size_t(from)],
+                        &yy_[size_t(from)]};
+        for (size_t k = 0; k < t.z.size(); ++k)
+            if (again)
+                add_far_both(m, a, x_[I], y_[I], xx_[I], xy_[I], yy_[I], t.z[k] * t.z[k], t.P[k], t.Q[k], t.P_again[k],
+                             t.Q_again[k], out + from, again + from);
+            else
+                add_far(m, a, x_[I], y_[I], xx_[I], xy_[I], yy_[I], t.z[k] * t.z[k], t.P[k], t.Q[k], out + from);
+    }
+    for (int j : near(i)) {
+        const size_t J = size_t(j);
+        const Point d = patches_.centre[J] - patches_.centre[I];
+        const double r2 = dot(d, d), size2 = std::max(patches_.size2[I], patches_.size2[J]);
+        const Sources one{&x_[J], &y_[J], &xx_[J], &xy_[J], &yy_[J]};
+        double sum = 0, sum_again = 0;
+        for (size_t k = 0; k < t.z.size(); ++k) {
+            const double z = t.z[k], s = r2 + z * z;
+            if (s >= near_factor * size2) {
+                if (again)
+                    add_far_both(1, one, x_[I], y_[I], xx_[I], xy_[I], yy_[I], z * z, t.P[k], t.Q[k], t.P_again[k],
+                                 t.Q_again[k], &sum, &sum_again);
+                else
+                    add_far(1, one, x_[I], y_[I], xx_[I], xy_[I], yy_[I], z * z, t.P[k], t.Q[k], &sum);
+                continue;
+            }
+            LoadedArea mean;
+            for (const auto& [p, w] : s < 1.7 * size2 ? fine_[I] : coarse_[I]) {
+                LoadedArea at;
+                for (const auto& [a, b] : patches_.edges[J]) add_edge(at, a, b, p, z);
+                mean.inverse += w * at.inverse, mean.cubed += w * at.cubed;
+            }
+            mean.inverse /= patches_.polygon_area[J], mean.cubed /= patches_.polygon_area[J];
+            sum += t.P[k] * mean.inverse + t.Q[k] * mean.cubed;
+            if (again) sum_again += t.P_again[k] * mean.inverse + t.Q_again[k] * mean.cubed;
+        }
+        out[j] = sum;
+        if (again) again[j] = sum_again;
+    }
+}
+
+}  // namespace mossbed

@@ -1,0 +1,379 @@
+#include "core/ground/layered_ground.h"
+
+#include <tbb/parallel_for.h>
+
+#include <mutex>
+#include <numbers>
+
+#include "core/ground/flexibility_row.h"
+
+namespace mossbed {
+
+using std::numbers::pi;
+
+double Sublayer::strain(double removed, double added, const Stratum& s) const {
+    if (!by_index) return added / E;
+    const double before = std::max(effective, 1e-3);
+    const double first = std::max(before - relief * removed, 0.01 * before);  // after excavation
+    const double last = first + std::max(added, 0.0);
+    const double yields = std::max(s.preconsolidation.value_or(0), before);
+    const double Cc = *s.compression_index, Cr = s.recompression_index.value_or(Cc);
+    double sum = Cr * std::log10(std::min(last, yields) / std::min(first, yields));
+    if (last > yields) sum += Cc * std::log10(last / yields);
+    return sum / (1 + *s.void_ratio);
+}
+
+LayeredGround::LayeredGround(std::shared_ptr<const Model> model, std::vector<Polygon> base,
+                             std::vector<Point> looked_at)
+    : model_(std::move(model)),
+      ground_(model_->ground),
+      profile_(ground_),
+      base_(std::move(base)),
+      looked_at_(std::move(looked_at)) {
+    founding_ = founding_level(*model_);
+    const Box box = box_of(base_.at(0));
+    width_ = std::min(box.width(), box.height());
+    if (ground_.settlement_method == "one-dimensional")
+        for (const Stratum& s : ground_.strata) has_index_ |= s.compression_index && s.void_ratio;
+    limit_.level =
+        ground_.rigid_base_level ? std::max(*ground_.rigid_base_level, profile_.deepest()) : profile_.deepest();
+}
+
+SoilColumn LayeredGround::column(Point p) const {
+    SoilColumn c = profile_.at(p);
+    if (!c.layers.empty() && c.layers.front().top < founding_) c.layers.front().top = founding_;
+    return c;
+}
+
+double LayeredGround::removed_effective(Point p) const {
+    return std::max(0.0, column(p).effective_stress(founding_, ground_.strata));
+}
+double LayeredGround::removed_total(Point p) const {
+    return std::max(0.0, column(p).total_stress(founding_, ground_.strata));
+}
+
+double LayeredGround::base_stress(Point p, double z) const {
+    double sum = 0;
+    for (const Polygon& b : base_) sum += stress_below(b, p, z);
+    return sum;
+}
+
+void LayeredGround::find_limit(double pressure) {
+    limit_ = {};
+    limit_.pressure = pressure;
+    const double deepest = profile_.deepest();
+    if (ground_.rigid_base_level) {
+        limit_.level = std::max(*ground_.rigid_base_level, deepest);
+        return;
+    }
+    // A sample of the points is enough: the crossing is flat where it is deepest.
+    size_t edges = 0;
+    for (const Polygon& b : base_) edges += b.size();
+    std::vector<Point> points;
+    std::vector<SoilColumn> columns;
+    const size_t step = 1 + looked_at_.size() * edges / 12000;
+    for (size_t i = 0; i < looked_at_.size(); i += step)
+        points.push_back(looked_at_[i]), columns.push_back(column(looked_at_[i]));
+    auto excess = [&](double level) {  // largest of Δσz − ratio·σ'0
+        double most = -1e300;
+        for (size_t i = 0; i < points.size(); ++i)
+            most = std::max(most, pressure * base_stress(points[i], founding_ - level) -
+                                      ground_.depth_limit_ratio * columns[i].effective_stress(level, ground_.strata));
+        return most;
+    };
+    auto crossing = [&](double above, double below) {  // excess ≥ 0 above, < 0 below
+        for (int k = 0; k < 50; ++k) {
+            const double m = (above + below) / 2;
+            (excess(m) >= 0 ? above : below) = m;
+        }
+        return (above + below) / 2;
+    };
+    if (excess(deepest) >= 0) {
+        limit_.by = DepthLimit::By::deepest_borehole;
+        limit_.level = deepest;
+        double below = deepest, step_down = std::max(1.0, founding_ - deepest);
+        for (int k = 0; k < 40 && excess(below) >= 0; ++k) below -= step_down, step_down *= 1.5;
+        limit_.short_by = deepest - crossing(deepest, below);
+        return;
+    }
+    limit_.by = DepthLimit::By::stress_ratio;
+    const int steps = 60;
+    for (int k = 1; k <= steps; ++k) {  // from below: the deepest crossing
+        const double level = deepest + (founding_ - deepest) * k / steps;
+        if (excess(level) >= 0 || k == steps) {
+            limit_.level = k == steps ? founding_ : crossing(level, deepest + (founding_ - deepest) * (k - 1) / steps);
+            if (k == steps && excess(founding_ - 1e-6) >= 0)
+                limit_.level = crossing(founding_ - 1e-6, deepest + (founding_ - deepest) * (k - 1) / steps);
+            break;
+        }
+    }
+    // Something must settle: at least a twentieth of the width counts.
+    limit_.level = std::max(deepest, std::min(limit_.level, founding_ - width_ / 20));
+}
+
+std::vector<Sublayer> LayeredGround::sublayers(Point p, double pressure) const {
+    std::vector<Sublayer> out;
+    const SoilColumn c = column(p);
+    const bool confined = ground_.settlement_method == "one-dimensional";
+    const double removed = ground_.excavation_relief ? std::max(0.0, c.effective_stress(founding_, ground_.strata)) : 0;
+    for (const SoilLayer& l : c.layers) {
+        const double top = std::min(l.top, founding_), bottom = std::max(l.bottom, limit_.level);
+        if (top - bottom <= 1e-9) continue;
+        const Stratum& s = ground_.strata[size_t(l.stratum)];
+        Sublayer sub;
+        sub.stratum = l.stratum, sub.place = l.place;
+        sub.z0 = founding_ - top, sub.z1 = founding_ - bottom;
+        sub.E = 1000 * s.E, sub.E_reload = 1000 * s.E_reload.value_or(s.E), sub.nu = s.nu;
+        if (confined) {
+            const double f = (1 - s.nu) / ((1 + s.nu) * (1 - 2 * s.nu));
+            sub.E *= f, sub.E_reload *= f, sub.nu = 0;
+        }
+        if (!confined || !s.compression_index || !s.void_ratio) {
+            out.push_back(sub);
+            continue;
+        }
+        const int n = int(std::ceil((top - bottom) / std::min(0.5, width_ / 20) - 1e-9));
+        const double z0 = sub.z0, h = (sub.z1 - sub.z0) / n;
+        for (int k = 0; k < n; ++k) {
+            sub.z0 = z0 + k * h, sub.z1 = z0 + (k + 1) * h;
+            sub.by_index = true;
+            const double z = (sub.z0 + sub.z1) / 2, unit_stress = base_stress(p, z);
+            sub.effective = c.effective_stress(founding_ - z, ground_.strata);
+            sub.relief = ground_.excavation_relief ? unit_stress : 0;
+            const double added = std::max(pressure, 1.0) * std::max(unit_stress, 1e-3);
+            sub.E = sub.E_reload = added / sub.strain(removed, added, s);
+            out.push_back(sub);
+        }
+    }
+    return out;
+}
+
+namespace {
+
+// Compressions from the integrals at every boundary (one more than sublayers), kPa times them.
+std::vector<LayerShare> compress(const std::vector<Sublayer>& subs, const std::vector<Stratum>& strata, double founding,
+                                 double removed, const std::vector<LoadedArea>& first,
+                                 const std::vector<LoadedArea>& again) {
+    std::vector<LayerShare> out;
+    for (size_t k = 0; k < subs.size(); ++k) {
+        const Sublayer& s = subs[k];
+        auto between = [&](const std::vector<LoadedArea>& g, double nu) {
+            return 2 * (1 - nu) * (g[k].inverse - g[k + 1].inverse) + g[k].cubed - g[k + 1].cubed;
+        };
+        double by;
+        if (s.by_index) {
+            const double h = s.z1 - s.z0, added = (between(first, 0) + between(again, 0)) / (2 * pi * h);
+            by = h * s.strain(removed, added, strata[size_t(s.stratum)]);
+        } else {
+            const double f = (1 + s.nu) / (2 * pi);
+            by = f / s.E * between(first, s.nu) + f / s.E_reload * between(again, s.nu);
+        }
+        if (out.empty() || out.back().place != s.place)
+            out.push_back({s.stratum, s.place, founding - s.z0, founding - s.z1, 0});
+        out.back().bottom = founding - s.z1;
+        out.back().settlement += by;
+    }
+    return out;
+}
+
+std::vector<double> boundaries(const std::vector<Sublayer>& subs) {
+    std::vector<double> z;
+    for (const Sublayer& s : subs) z.push_back(s.z0);
+    if (!subs.empty()) z.push_back(subs.back().z1);
+    return z;
+}
+
+// What the flexibility's rows are made of, see flexibility_row.h.
+RowTerms terms_of(const std::vector<Sublayer>& subs) {
+    RowTerms t;
+    t.z = boundaries(subs);
+    const size_t n = t.z.size();
+    t.P.assign(n, 0), t.Q.assign(n, 0), t.P_again.assign(n, 0), t.Q_again.assign(n, 0);
+    for (size_t k = 0; k < subs.size(); ++k) {
+        const Sublayer& s = subs[k];
+        const double f = (1 + s.nu) / (2 * pi);
+        for (auto [at, sign] : {std::pair{k, 1.0}, std::pair{k + 1, -1.0}}) {
+            t.P[at] += sign * 2 * (1 - s.nu) * f / s.E, t.Q[at] += sign * f / s.E;
+            t.P_again[at] += sign * 2 * (1 - s.nu) * f / s.E_reload, t.Q_again[at] += sign * f / s.E_reload;
+        }
+    }
+    return t;
+}
+
+}  // namespace
+
+std::vector<LayerShare> LayeredGround::settle_evenly(Point p, double pressure) const {
+    const std::vector<Sublayer> subs = sublayers(p, pressure);
+    if (subs.empty()) return {};
+    const double removed = ground_.excavation_relief ? removed_effective(p) : 0;
+    const double again = std::min(pressure, removed), beyond = pressure - again;
+    std::vector<LoadedArea> a, b;
+    for (double z : boundaries(subs)) {
+        LoadedArea sum;
+        for (const Polygon& ring : base_) {
+            const LoadedArea part = loaded_area(ring, p, z);
+            sum.inverse += part.inverse, sum.cubed += part.cubed;
+        }
+        a.push_back({beyond * sum.inverse, beyond * sum.cubed});
+        b.push_back({again * sum.inverse, again * sum.cubed});
+    }
+    return compress(subs, ground_.strata, founding_, removed, a, b);
+}
+
+std::vector<LayerShare> LayeredGround::settle(Point p, const ContactPatches& patches, const std::vector<double>& force,
+                                              const std::vector<double>& removed, double pressure) const {
+    const std::vector<Sublayer> subs = sublayers(p, pressure);
+    if (subs.empty()) return {};
+    const std::vector<double> z = boundaries(subs);
+    std::vector<LoadedArea> a(z.size()), b(z.size());
+    for (int j = 0; j < patches.count(); ++j) {
+        if (force[size_t(j)] == 0) continue;
+        const double again =
+            removed.empty() ? 0 : std::min(force[size_t(j)], removed[size_t(j)] * patches.area[size_t(j)]);
+        for (size_t k = 0; k < z.size(); ++k) {
+            const LoadedArea one = under_patch(patches, j, p, z[k]);
+            const double beyond = force[size_t(j)] - again;
+            a[k].inverse += beyond * one.inverse, a[k].cubed += beyond * one.cubed;
+            b[k].inverse += again * one.inverse, b[k].cubed += again * one.cubed;
+        }
+    }
+    return compress(subs, ground_.strata, founding_, ground_.excavation_relief ? removed_effective(p) : 0, a, b);
+}
+
+std::vector<double> LayeredGround::added_stress(Point p, const ContactPatches& patches,
+                                                const std::vector<double>& force,
+                                                const std::vector<double>& depths) const {
+    std::vector<double> out;
+    for (double z : depths) {
+        double sum = 0;
+        for (int j = 0; j < patches.count(); ++j) {
+            const double F = force[size_t(j)];
+            if (F == 0) continue;
+            const Point d = p - patches.centre[size_t(j)];
+            const double s = dot(d, d) + z * z;
+            if (s > near_factor * patches.size2[size_t(j)]) {
+                sum += F * 3 * z * z * z / (2 * pi * s * s * std::sqrt(s));
+            } else if (z > 0) {
+                double unit_stress = 0;
+                for (const auto& [a, b] : patches.edges[size_t(j)]) unit_stress += stress_of_edge(a, b, p, z);
+                sum += F / patches.polygon_area[size_t(j)] * unit_stress;
+            } else if (std::any_of(patches.pieces[size_t(j)].begin(), patches.pieces[size_t(j)].end(),
+                                   [&](auto& q) { return contains(Polygon(q.begin(), q.end()), p); })) {
+                sum += F / patches.polygon_area[size_t(j)];
+            }
+        }
+        out.push_back(sum);
+    }
+    return out;
+}
+
+Flexibility LayeredGround::flexibility(const ContactPatches& patches, double pressure, const Progress& progress) const {
+    const long n = patches.count();
+    Flexibility c;
+    std::vector<RowTerms> terms(size_t(n), RowTerms{});
+    std::vector<double> removed(size_t(n), 0.0), low(size_t(n), 1e300), high(size_t(n), 0.0);
+    tbb::parallel_for(long(0), n, [&](long i) {
+        const Point p = patches.centre[size_t(i)];
+        const std::vector<Sublayer> subs = sublayers(p, pressure);
+        terms[size_t(i)] = terms_of(subs);
+        removed[size_t(i)] = ground_.excavation_relief ? removed_effective(p) : 0;
+        for (const Sublayer& s : subs)
+            low[size_t(i)] = std::min(low[size_t(i)], s.E_reload / s.E),
+            high[size_t(i)] = std::max(high[size_t(i)], s.E_reload / s.E);
+    });
+    const double least = *std::min_element(low.begin(), low.end()), most = *std::max_element(high.begin(), high.end());
+    bool two = false;
+    if (*std::max_element(removed.begin(), removed.end()) > 0 && (most > 1 + 1e-12 || least < 1 - 1e-12)) {
+        c.removed = removed;
+        c.reload_ratio = most;
+        two = most - least > 1e-9 * most;
+    }
+    c.first.resize(n, n);
+    if (two) c.reload.resize(n, n);
+    const RowMaker rows(patches);
+    tbb::parallel_for(long(0), n, [&](long i) {
+        if (progress.stopped()) return;
+        rows.row(int(i), terms[size_t(i)], c.first.data() + i * n, two ? c.reload.data() + i * n : nullptr);
+    });
+    if (progress.stopped()) throw Stopped{};
+    return c;
+}
+
+Eigen::MatrixXd Flexibility::times(const Eigen::MatrixXd& first_loaded, const Eigen::MatrixXd& again) const {
+    Eigen::MatrixXd in = first_loaded;
+    const bool two = again.size() > 0 && reload.size() > 0;
+    if (again.size() > 0 && !two) in += again / reload_ratio;
+    Eigen::MatrixXd out(first.rows(), in.cols());
+    const long step = 128;
+    tbb::parallel_for(long(0), (first.rows() + step - 1) / step, [&](long k) {
+        const long from = k * step, rows = std::min(step, first.rows() - from);
+        out.middleRows(from, rows).noalias() = first.middleRows(from, rows) * in;
+        if (two) out.middleRows(from, rows).noalias() += reload.middleRows(from, rows) * again;
+    });
+    return out;
+}
+
+std::pair<Eigen::MatrixXd, Eigen::MatrixXd> Flexibility::split(const ContactPatches& patches,
+                                                               const Eigen::MatrixXd& f) const {
+    if (!has_relief()) return {f, {}};
+    Eigen::MatrixXd again = f;
+    for (long j = 0; j < f.rows(); ++j) again.row(j) = f.row(j).cwiseMin(removed[size_t(j)] * patches.area[size_t(j)]);
+    return {f - again, again};
+}
+
+Eigen::MatrixXd LayeredGround::settlements(const ContactPatches& patches, const Flexibility& c, double pressure,
+                                           const Eigen::MatrixXd& forces, const Progress& progress) const {
+    const auto [first, again] = c.split(patches, forces);
+    Eigen::MatrixXd s = c.times(first, again);
+    if (!has_index_) return s;
+    // What is by index: the true strain in place of the secant's. The mean of Δσz over a sublayer is the compression by
+    // unit confined modulus over its thickness.
+    const RowMaker rows(patches);
+    const long n = patches.count();
+    const RowMatrix F = forces;
+    tbb::parallel_for(long(0), n, [&](long i) {
+        if (progress.stopped()) return;
+        const Point p = patches.centre[size_t(i)];
+        const std::vector<Sublayer> subs = sublayers(p, pressure);
+        const double removed = ground_.excavation_relief ? removed_effective(p) : 0;
+        std::vector<double> row(size_t(n), 0.0);
+        Eigen::RowVectorXd above;
+        for (size_t k = 0; k < subs.size(); ++k) {
+            const Sublayer& l = subs[k];
+            if (!l.by_index) {
+                above.resize(0);
+                continue;
+            }
+            auto at = [&](double z) -> Eigen::RowVectorXd {
+                RowTerms t;
+                t.z = {z}, t.P = {1 / pi}, t.Q = {1 / (2 * pi)};
+                rows.row(int(i), t, row.data(), nullptr);
+                return Eigen::Map<Eigen::RowVectorXd>(row.data(), n) * F;
+            };
+            if (above.size() == 0) above = at(l.z0);
+            const Eigen::RowVectorXd below = at(l.z1);
+            const double h = l.z1 - l.z0;
+            for (long m = 0; m < F.cols(); ++m) {
+                const double added = (above[m] - below[m]) / h;
+                s(i, m) += h * (l.strain(removed, added, ground_.strata[size_t(l.stratum)]) - added / l.E);
+            }
+            above = below;
+        }
+    });
+    if (progress.stopped()) throw Stopped{};
+    return s;
+}
+
+double degree_of_consolidation(double cv, double path, double years) {
+    const double T = cv * years / (path * path);
+    if (T <= 0) return 0;
+    if (T < 0.05) return std::sqrt(4 * T / pi);  // where the series is slow the half-space is exact to 1e-5
+    double rest = 0;
+    for (int m = 0; m < 40; ++m) {
+        const double M = (2 * m + 1) * pi / 2;
+        rest += 2 / (M * M) * std::exp(-M * M * T);
+    }
+    return std::clamp(1 - rest, 0.0, 1.0);
+}
+
+}  // namespace mossbed

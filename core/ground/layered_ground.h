@@ -1,0 +1,110 @@
+// Settlement of layered ground under pressures on the base of a slab. For each point the strata below it count as if
+// they reached level to all sides (Steinbrenner's approximation; exact when the ground is uniform and deep).
+// Methods:
+//   "elastic"          a layer's compression is w(z top) − w(z bottom) of the half-space with the layer's own E and ν
+//                      (Steinbrenner 1934; displacements by Harr 1966)
+//   "one-dimensional"  strain Δσz / E_oed with Boussinesq's Δσz, which summed over a layer is the same formula with
+//                      ν = 0 and E_oed; with a compression index the strain is logarithmic in effective stress, in
+//                      sublayers not thicker than 0.5 m and a twentieth of the base's width
+// Pressures kPa, forces kN, E kPa inside (MPa in the model), settlements m, levels m; depths z below the founding
+// level.
+#pragma once
+#include <Eigen/Dense>
+
+#include "core/base/progress.h"
+#include "core/ground/contact_patches.h"
+#include "core/ground/influence.h"
+#include "core/ground/soil_profile.h"
+
+namespace mossbed {
+
+using RowMatrix = Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, Eigen::RowMajor>;
+
+struct Sublayer {
+    int stratum = -1, place = 0;
+    double z0 = 0, z1 = 0;             // m below founding level
+    double E = 0, E_reload = 0;        // kPa, as the displacement formula wants them
+    double nu = 0;                     // likewise: 0 for one-dimensional strain
+    bool by_index = false;             // strain by compression index; E is then a secant
+    double effective = 0, relief = 0;  // kPa, at mid-depth: σ'0, and what unit pressure on the base takes from it
+    double strain(double removed, double added, const Stratum& s) const;
+};
+
+struct LayerShare {  // of the settlement at one point
+    int stratum = -1, place = 0;
+    double top = 0, bottom = 0;  // levels, m; the part that counts
+    double settlement = 0;       // m
+};
+
+struct DepthLimit {
+    double level = 0;
+    enum class By { rigid_base, stress_ratio, deepest_borehole } by = By::rigid_base;
+    double short_by = 0;  // m that the borings stop short of the depth limit; with deepest_borehole
+    double pressure = 0;  // kPa, the mean contact pressure it was found with
+};
+
+// C(i, j): mean settlement of patch i under unit force spread over patch j, m/kN. Not symmetric where strata vary.
+struct Flexibility {
+    RowMatrix first;              // with E
+    RowMatrix reload;             // with E_reload; empty when it is `first` over `reload_ratio`
+    double reload_ratio = 1;      // E_reload / E where the same for all layers
+    std::vector<double> removed;  // kPa per patch: p0, up to which pressure settles with E_reload; empty: none
+    bool has_relief() const { return !removed.empty(); }
+    // Settlements under forces of which `first` settle with E and `again` with E_reload; a column each.
+    Eigen::MatrixXd times(const Eigen::MatrixXd& first_loaded, const Eigen::MatrixXd& again) const;
+    // Forces cut at p0·area into what is loaded again and what goes beyond.
+    std::pair<Eigen::MatrixXd, Eigen::MatrixXd> split(const ContactPatches& patches, const Eigen::MatrixXd& f) const;
+};
+
+class LayeredGround {
+  public:
+    // For a model without errors whose ground has boreholes. `base`: outlines, the outer rim first, openings clockwise.
+    LayeredGround(std::shared_ptr<const Model> model, std::vector<Polygon> base, std::vector<Point> looked_at);
+
+    double founding() const { return founding_; }
+    const DepthLimit& limit() const { return limit_; }
+    // The level below which nothing settles: the rigid base, or the deepest crossing at any of the points looked at
+    // of Δσz under `pressure` on the whole base with the depth-limit ratio times σ'0 (EN 1997-1, 6.6.2).
+    void find_limit(double pressure);
+
+    const SoilProfile& profile() const { return profile_; }
+    SoilColumn column(Point p) const;         // as the profile has it, the first layer drawn up to the founding level
+    double removed_effective(Point p) const;  // kPa: p0 = σ'v0 at the founding level
+    double removed_total(Point p) const;      // kPa
+    double base_stress(Point p, double z) const;  // Δσz / p under even pressure p on the whole base
+
+    // Layers from the founding level to the limit; those with a compression index cut into sublayers with the secant
+    // modulus of even pressure `pressure` on the whole base.
+    std::vector<Sublayer> sublayers(Point p, double pressure) const;
+    // Settlement of p under even pressure on the whole base, by layers.
+    std::vector<LayerShare> settle_evenly(Point p, double pressure) const;
+    // Settlement of a point under forces on the patches, by layers, and Δσz at depths z. `removed`: as in Flexibility.
+    std::vector<LayerShare> settle(Point p, const ContactPatches& patches, const std::vector<double>& force,
+                                   const std::vector<double>& removed, double pressure) const;
+    std::vector<double> added_stress(Point p, const ContactPatches& patches, const std::vector<double>& force,
+                                     const std::vector<double>& depths) const;
+
+    // Formed row by row over all cores. `pressure` sets the secants of layers with a compression index. Throws Stopped.
+    Flexibility flexibility(const ContactPatches& patches, double pressure, const Progress& progress = {}) const;
+    bool has_index() const { return has_index_; }  // some layer that counts strains by its compression index
+    // Settlement of every patch under patch forces (a column each), the true one where strain is by index. Throws
+    // Stopped.
+    Eigen::MatrixXd settlements(const ContactPatches& patches, const Flexibility& c, double pressure,
+                                const Eigen::MatrixXd& forces, const Progress& progress = {}) const;
+
+  private:
+    std::shared_ptr<const Model> model_;
+    const Ground& ground_;
+    SoilProfile profile_;
+    std::vector<Polygon> base_;
+    std::vector<Point> looked_at_;
+    double founding_ = 0, width_ = 1;
+    bool has_index_ = false;
+    DepthLimit limit_;
+};
+
+// Degree of consolidation U of a layer after t years by Terzaghi's one-dimensional theory with an even initial
+// pressure: U = 1 − Σ 8/(π²(2m+1)²) exp(−(2m+1)²π²T/4), T = cv t / d².  cv m²/year, drainage path d m.
+double degree_of_consolidation(double cv, double path, double years);
+
+}  // namespace mossbed
