@@ -6,9 +6,10 @@
 
 #include <map>
 
+#include "core/base/dense.h"
 #include "core/file/model_file.h"
 #include "core/ground/bed.h"
-#include "core/solve/contact.h"
+#include "core/solve/coupled.h"
 #include "core/solve/solve.h"
 
 using namespace mossbed;
@@ -41,7 +42,7 @@ struct Problem10k {
     explicit Problem10k(Model m, double size = 0) : model(std::move(m)) {
         mesh = build_mesh(model, size, {}, size == 0);
         plate = make_plate(model, mesh);
-        bed = make_bed(model, mesh, plate);
+        bed = make_bed(model, mesh, plate, nullptr, 0);
         K = assemble(plate, mesh);
         full = with_springs(K, bed);
     }
@@ -185,6 +186,110 @@ void large_100k(benchmark::State& s) {
     }
 }
 
+// Layered ground with clay that thickens to one side, some 4 000 patches; the plate of problem(2).
+struct CoupledProblem {
+    Model model;
+    std::optional<Problem10k> plate;
+    std::shared_ptr<LayeredGround> ground;
+    ContactPatches patches;
+    Flexibility C;
+    CoupledBed bed;
+    std::optional<Factor> factor;
+    CoupledProblem() : model(grid_raft(6, 4)) {
+        Ground& g = model.ground;
+        g.model = "coupled", g.founding_level = -1.5;
+        auto stratum = [](const char* id, double E, double nu) {
+            Stratum s;
+            s.id = id, s.E = E, s.nu = nu, s.E_reload = 3.5 * E;
+            return s;
+        };
+        g.strata = {stratum("fill", 15, 0.3), stratum("clay", 6, 0.35), stratum("till", 25, 0.3),
+                    stratum("sand", 70, 0.3)};
+        int k = 0;
+        for (auto [x, y, bottom] : {std::array{-5.0, -5.0, -3.5}, {40.0, -4.0, -8.0}, {15.0, 30.0, -5.5}}) {
+            Borehole b;
+            b.id = fmt::format("B{}", ++k), b.at = {x, y}, b.ground_level = 0.0, b.water_level = -1.0;
+            b.layers = {{"fill", -2.5, {}}, {"clay", bottom, {}}, {"till", bottom - 5, {}}, {"sand", -30, {}}};
+            g.boreholes.push_back(b);
+        }
+        plate.emplace(model, 0.46);
+        Polygon rim;
+        for (int i : plate->mesh.rims[0]) rim.push_back(plate->mesh.nodes[size_t(i)]);
+        ground = std::make_shared<LayeredGround>(std::make_shared<const Model>(model),
+                                                 std::vector<Polygon>{anticlockwise(rim)}, plate->mesh.nodes);
+        ground->find_limit(80);
+        patches = make_contact_patches(plate->mesh, plate->plate);
+        C = ground->flexibility(patches, 80);
+        bed.patches = &patches;
+        Eigen::MatrixXd even(patches.count(), 1);
+        for (int j = 0; j < patches.count(); ++j) even(j, 0) = 80 * patches.area[size_t(j)];
+        const auto [first, again] = C.split(patches, even);
+        const Eigen::MatrixXd s = C.times(first, again);
+        for (int j = 0; j < patches.count(); ++j) bed.spring.push_back(even(j, 0) / s(j, 0));
+        factor.emplace(with_patch_springs(plate->K, bed));
+        factor->factorize(with_patch_springs(plate->K, bed));
+    }
+};
+const CoupledProblem& coupled_problem() {
+    static const CoupledProblem p;
+    return p;
+}
+void dense_cholesky(benchmark::State& s) {
+    const CoupledProblem& p = coupled_problem();
+    hold_blas_to_one_thread();
+    const Eigen::MatrixXd C = p.C.first.cast<double>();
+    const Eigen::MatrixXd A = (C + C.transpose()) / 2;
+    for (auto _ : s) {
+        Eigen::MatrixXd L = A;
+        if (!cholesky_in_place(L)) s.SkipWithError("the flexibility is not positive definite");
+    }
+    s.counters["patches"] = double(p.patches.count());
+}
+void form_flexibility(benchmark::State& s) {
+    const CoupledProblem& p = coupled_problem();
+    for (auto _ : s) benchmark::DoNotOptimize(p.ground->flexibility(p.patches, 80).first.data());
+}
+void coupled_plate_factor(benchmark::State& s) {
+    const CoupledProblem& p = coupled_problem();
+    const SparseLower m = with_patch_springs(p.plate->K, p.bed);
+    Factor f(m);
+    for (auto _ : s) benchmark::DoNotOptimize(f.factorize(m));
+}
+// Arguments: combinations, whether one side lifts, how closely (the power of ten of the residual).
+void coupled(benchmark::State& s) {
+    const CoupledProblem& p = coupled_problem();
+    const int n = int(s.range(0));
+    const bool lifts = s.range(1) != 0;
+    Eigen::MatrixXd loads = p.plate->loads(lifts ? 10 * n : n, lifts);
+    if (lifts) {  // those of ten that lift, 10 to 40 % of the base
+        Eigen::MatrixXd some(loads.rows(), n);
+        for (int k = 0; k < n; ++k) some.col(k) = loads.col(10 * k + k % 7);
+        loads = some;
+    }
+    const auto truth = [&](const Eigen::MatrixXd& f, Eigen::MatrixXd*) {
+        return p.ground->settlements(p.patches, p.C, 80, f);
+    };
+    double rounds = 0, steps = 0, off = 0, share = 0, unsolved = 0;
+    for (auto _ : s) {
+        const auto states = find_coupled_contact(p.plate->K, *p.factor, p.bed, p.C, truth, false, p.plate->mesh.nodes,
+                                                 loads, {}, std::pow(10.0, -double(s.range(2))));
+        rounds = steps = off = share = unsolved = 0;
+        for (const CoupledState& c : states) {
+            rounds += c.rounds, steps += c.newton_steps, off = std::max(off, c.compatibility);
+            unsolved += c.ending != Ending::solved;
+            double all = 0, lifted = 0;
+            for (int j = 0; j < p.patches.count(); ++j)
+                all += p.patches.area[size_t(j)], lifted += c.force[size_t(j)] == 0 ? p.patches.area[size_t(j)] : 0;
+            share += lifted / all;
+        }
+    }
+    s.counters["rounds_each"] = rounds / n;
+    s.counters["steps_each"] = steps / n;
+    s.counters["misfit"] = off;
+    s.counters["lifted_share"] = share / n;
+    s.counters["unsolved"] = unsolved;
+}
+
 BENCHMARK(bare_factor)->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(analysis)->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(mesh)->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond)->UseRealTime();
@@ -195,6 +300,16 @@ BENCHMARK(contact_40)
     ->Args({0, 1})
     ->Args({1, 0})
     ->Args({1, 1})
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime();
+BENCHMARK(dense_cholesky)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(form_flexibility)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(coupled_plate_factor)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(coupled)
+    ->Args({1, 0, 6})
+    ->Args({1, 1, 6})
+    ->Args({20, 0, 6})
+    ->Args({20, 1, 6})
     ->Unit(benchmark::kMillisecond)
     ->UseRealTime();
 BENCHMARK(demo_full)->Unit(benchmark::kMillisecond)->UseRealTime();
@@ -229,6 +344,24 @@ class Ratios : public benchmark::ConsoleReporter {
             fmt::print("    40 combinations, 28 lifting, together        {:6.1f} f   (45)\n",
                        time(fmt::format("contact_40/{}/1/real_time", w)) / f);
             fmt::print("    assembly + factor + solution over bare       {:6.2f}     (1.5)\n", (n("assembly") + f) / f);
+        }
+        if (const double d = time("dense_cholesky/real_time"), f = time("coupled_plate_factor/real_time");
+            std::isfinite(d) && std::isfinite(f)) {
+            fmt::print(
+                "  coupled ground, {} patches: d = {:.0f} ms (dense Cholesky factorisation of the flexibility, one "
+                "thread), f = {:.1f} ms\n",
+                coupled_problem().patches.count(), d, f);
+            fmt::print("    forming the flexibility                      {:6.2f} d   (0.7)\n",
+                       time("form_flexibility/real_time") / d);
+            auto line = [&](const char* what, const char* name, int n, const char* goal) {
+                const double t = time(fmt::format("coupled/{}/real_time", name));
+                fmt::print("    {:<44} {:6.2f} d = {:.0f} f, {:.2f} d each   ({})\n", what, t / d, t / f, t / d / n,
+                           goal);
+            };
+            line("one combination in full contact", "1/0/6", 1, "1 d");
+            line("one combination that lifts, from nothing", "1/1/6", 1, "5 d");
+            line("20 combinations in full contact", "20/0/6", 20, "20 share");
+            line("20 combinations that lift", "20/1/6", 20, "20 share");
         }
         fmt::print(
             "  demo: full answer {:.0f} ms, contact only {:.0f} ms, frame while dragging {:.0f} ms ({:.2f} of a full "

@@ -1,8 +1,10 @@
 #include "core/ground/flexibility_row.h"
 
+#include <algorithm>
+
 // The same loop for plain and for wide registers, chosen when the program starts.
 #if defined(__x86_64__) && defined(__GNUC__) && !defined(__clang__)
-#define MOSSBED_WIDE __attribute__((target_clones("arch=haswell", "default"), optimize("O3")))
+#define MOSSBED_WIDE __attribute__((target_clones("avx2", "default")))
 #else
 #define MOSSBED_WIDE
 #endif
@@ -12,42 +14,54 @@ namespace {
 
 constexpr int block = 256;
 
+template <class T>
 struct Sources {
-    const double *x, *y, *xx, *xy, *yy;
+    const T *x, *y, *xx, *xy, *yy;
 };
 
 // Adds to out (and again) the terms of one boundary for `n` sources. With s = ρ² and G = P s^(−1/2) + Q z² s^(−3/2) a
 // pair of patches is G + ½ S : ∇∇G at their centres, S the sum of their second moments; the next term is below 0.1 %
 // beyond near_factor.
-MOSSBED_WIDE void add_far(int n, Sources a, double x, double y, double xx, double xy, double yy, double z2, double P,
-                          double Q, double* __restrict out) {
-    const double Qz = Q * z2;
+template <class T>
+inline __attribute__((always_inline)) void add_pairs(int n, Sources<T> a, T x, T y, T xx, T xy, T yy, T z2, T P, T Q,
+                                                     T* __restrict out) {
+    const T Qz = Q * z2;
     for (int j = 0; j < n; ++j) {
-        const double dx = a.x[j] - x, dy = a.y[j] - y;
-        const double Sxx = a.xx[j] + xx, Sxy = a.xy[j] + xy, Syy = a.yy[j] + yy;
-        const double inv = 1 / (dx * dx + dy * dy + z2 + 1e-30), root = std::sqrt(inv);
-        const double i3 = root * inv, i5 = i3 * inv;
-        const double Gs = -0.5 * P * i3 - 1.5 * Qz * i5;
-        const double Gss = (0.75 * P + 3.75 * Qz * inv) * i5;
-        const double quad = Sxx * dx * dx + 2 * Sxy * dx * dy + Syy * dy * dy;
+        const T dx = a.x[j] - x, dy = a.y[j] - y;
+        const T Sxx = a.xx[j] + xx, Sxy = a.xy[j] + xy, Syy = a.yy[j] + yy;
+        const T inv = 1 / (dx * dx + dy * dy + z2 + T(1e-12)), root = std::sqrt(inv);
+        const T i3 = root * inv, i5 = i3 * inv;
+        const T Gs = T(-0.5) * P * i3 - T(1.5) * Qz * i5;
+        const T Gss = (T(0.75) * P + T(3.75) * Qz * inv) * i5;
+        const T quad = Sxx * dx * dx + 2 * Sxy * dx * dy + Syy * dy * dy;
         out[j] += P * root + Qz * i3 + (Sxx + Syy) * Gs + 2 * quad * Gss;
     }
 }
-MOSSBED_WIDE void add_far_both(int n, Sources a, double x, double y, double xx, double xy, double yy, double z2,
-                               double P, double Q, double P2, double Q2, double* __restrict out,
-                               double* __restrict again) {
-    const double Qz = Q * z2, Qz2 = Q2 * z2;
+template <class T>
+inline __attribute__((always_inline)) void add_pairs_both(int n, Sources<T> a, T x, T y, T xx, T xy, T yy, T z2, T P,
+                                                          T Q, T P2, T Q2, T* __restrict out, T* __restrict again) {
+    const T Qz = Q * z2, Qz2 = Q2 * z2;
     for (int j = 0; j < n; ++j) {
-        const double dx = a.x[j] - x, dy = a.y[j] - y;
-        const double Sxx = a.xx[j] + xx, Sxy = a.xy[j] + xy, Syy = a.yy[j] + yy;
-        const double inv = 1 / (dx * dx + dy * dy + z2 + 1e-30), root = std::sqrt(inv);
-        const double i3 = root * inv, i5 = i3 * inv;
-        const double tr = Sxx + Syy, quad = 2 * (Sxx * dx * dx + 2 * Sxy * dx * dy + Syy * dy * dy);
-        const double p = root - 0.5 * tr * i3 + 0.75 * quad * i5;
-        const double q = i3 - 1.5 * tr * i5 + 3.75 * quad * i5 * inv;
+        const T dx = a.x[j] - x, dy = a.y[j] - y;
+        const T Sxx = a.xx[j] + xx, Sxy = a.xy[j] + xy, Syy = a.yy[j] + yy;
+        const T inv = 1 / (dx * dx + dy * dy + z2 + T(1e-12)), root = std::sqrt(inv);
+        const T i3 = root * inv, i5 = i3 * inv;
+        const T tr = Sxx + Syy, quad = 2 * (Sxx * dx * dx + 2 * Sxy * dx * dy + Syy * dy * dy);
+        const T p = root - T(0.5) * tr * i3 + T(0.75) * quad * i5;
+        const T q = i3 - T(1.5) * tr * i5 + T(3.75) * quad * i5 * inv;
         out[j] += P * p + Qz * q;
         again[j] += P2 * p + Qz2 * q;
     }
+}
+
+// Rows in single precision, as they are stored; lengths from the middle of the base.
+MOSSBED_WIDE void add_far(int n, Sources<float> a, float x, float y, float xx, float xy, float yy, float z2, float P,
+                          float Q, float* __restrict out) {
+    add_pairs<float>(n, a, x, y, xx, xy, yy, z2, P, Q, out);
+}
+MOSSBED_WIDE void add_far_both(int n, Sources<float> a, float x, float y, float xx, float xy, float yy, float z2,
+                               float P, float Q, float P2, float Q2, float* __restrict out, float* __restrict again) {
+    add_pairs_both<float>(n, a, x, y, xx, xy, yy, z2, P, Q, P2, Q2, out, again);
 }
 
 // Points and weights over a patch, every piece cut into k × k.
@@ -94,12 +108,16 @@ LoadedArea under_patch(const ContactPatches& patches, int j, Point p, double z) 
 RowMaker::RowMaker(const ContactPatches& patches) : patches_(patches) {
     for (int i = 0; i < patches.count(); ++i) {
         const size_t k = size_t(i);
-        x_.push_back(patches.centre[k].x), y_.push_back(patches.centre[k].y);
-        xx_.push_back(patches.spread[k][0]), xy_.push_back(patches.spread[k][1]), yy_.push_back(patches.spread[k][2]);
         coarse_.push_back(points_over(patches.pieces[k], 1));
         fine_.push_back(points_over(patches.pieces[k], patches.pieces[k].size() > 8 ? 2 : 3));
         box_.add(patches.centre[k]);
         largest_ = std::max(largest_, patches.size2[k]);
+    }
+    for (int i = 0; i < patches.count(); ++i) {
+        const Point c = patches.centre[size_t(i)] - box_.middle();
+        const auto& S = patches.spread[size_t(i)];
+        x_.push_back(float(c.x)), y_.push_back(float(c.y));
+        xx_.push_back(float(S[0])), xy_.push_back(float(S[1])), yy_.push_back(float(S[2]));
     }
     cell_ = std::max(std::sqrt(near_factor * largest_), 1e-6);
     columns_ = int(box_.width() / cell_) + 1, lines_ = int(box_.height() / cell_) + 1;
@@ -125,36 +143,46 @@ std::vector<int> RowMaker::near(int i) const {
     return out;
 }
 
-void RowMaker::row(int i, const RowTerms& t, double* out, double* again) const {
+void RowMaker::row(int i, const RowTerms& t, float* out, float* again) const {
     const int n = patches_.count();
     const size_t I = size_t(i);
-    std::fill_n(out, n, 0.0);
-    if (again) std::fill_n(again, n, 0.0);
+    std::fill_n(out, n, 0.0f);
+    if (again) std::fill_n(again, n, 0.0f);
+    // Coefficients of order one: the flexibility of a soft clay would be small for single precision's comfort.
+    double largest = 0;
+    for (size_t k = 0; k < t.z.size(); ++k) largest = std::max({largest, std::abs(t.P[k]), std::abs(t.P_again[k])});
+    const double scale = largest > 0 ? largest : 1;
     for (int from = 0; from < n; from += block) {
         const int m = std::min(block, n - from);
-        const Sources a{&x_[size_t(from)], &y_[size_t(from)], &xx_[size_t(from)], &xy_[size_t(from)],
-                        &yy_[size_t(from)]};
-        for (size_t k = 0; k < t.z.size(); ++k)
+        const Sources<float> a{&x_[size_t(from)], &y_[size_t(from)], &xx_[size_t(from)], &xy_[size_t(from)],
+                               &yy_[size_t(from)]};
+        for (size_t k = 0; k < t.z.size(); ++k) {
+            const float z2 = float(t.z[k] * t.z[k]), P = float(t.P[k] / scale), Q = float(t.Q[k] / scale);
             if (again)
-                add_far_both(m, a, x_[I], y_[I], xx_[I], xy_[I], yy_[I], t.z[k] * t.z[k], t.P[k], t.Q[k], t.P_again[k],
-                             t.Q_again[k], out + from, again + from);
+                add_far_both(m, a, x_[I], y_[I], xx_[I], xy_[I], yy_[I], z2, P, Q, float(t.P_again[k] / scale),
+                             float(t.Q_again[k] / scale), out + from, again + from);
             else
-                add_far(m, a, x_[I], y_[I], xx_[I], xy_[I], yy_[I], t.z[k] * t.z[k], t.P[k], t.Q[k], out + from);
+                add_far(m, a, x_[I], y_[I], xx_[I], xy_[I], yy_[I], z2, P, Q, out + from);
+        }
     }
+    for (int j = 0; j < n; ++j) out[j] *= float(scale);
+    if (again)
+        for (int j = 0; j < n; ++j) again[j] *= float(scale);
+    const auto& S = patches_.spread;
     for (int j : near(i)) {
         const size_t J = size_t(j);
         const Point d = patches_.centre[J] - patches_.centre[I];
         const double r2 = dot(d, d), size2 = std::max(patches_.size2[I], patches_.size2[J]);
-        const Sources one{&x_[J], &y_[J], &xx_[J], &xy_[J], &yy_[J]};
+        const Sources<double> one{&d.x, &d.y, &S[J][0], &S[J][1], &S[J][2]};
         double sum = 0, sum_again = 0;
         for (size_t k = 0; k < t.z.size(); ++k) {
             const double z = t.z[k], s = r2 + z * z;
             if (s >= near_factor * size2) {
                 if (again)
-                    add_far_both(1, one, x_[I], y_[I], xx_[I], xy_[I], yy_[I], z * z, t.P[k], t.Q[k], t.P_again[k],
-                                 t.Q_again[k], &sum, &sum_again);
+                    add_pairs_both<double>(1, one, 0, 0, S[I][0], S[I][1], S[I][2], z * z, t.P[k], t.Q[k], t.P_again[k],
+                                           t.Q_again[k], &sum, &sum_again);
                 else
-                    add_far(1, one, x_[I], y_[I], xx_[I], xy_[I], yy_[I], z * z, t.P[k], t.Q[k], &sum);
+                    add_pairs<double>(1, one, 0, 0, S[I][0], S[I][1], S[I][2], z * z, t.P[k], t.Q[k], &sum);
                 continue;
             }
             LoadedArea mean;
@@ -167,8 +195,8 @@ void RowMaker::row(int i, const RowTerms& t, double* out, double* again) const {
             sum += t.P[k] * mean.inverse + t.Q[k] * mean.cubed;
             if (again) sum_again += t.P_again[k] * mean.inverse + t.Q_again[k] * mean.cubed;
         }
-        out[j] = sum;
-        if (again) again[j] = sum_again;
+        out[j] = float(sum);
+        if (again) again[j] = float(sum_again);
     }
 }
 

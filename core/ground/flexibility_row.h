@@ -1,6 +1,6 @@
 // One row of the flexibility: the mean settlement of one patch under unit force on each of the others, from the terms
 // P_k/ρ + Q_k z_k²/ρ³ of the layer boundaries below it. Far patches by their second moments, near and own ones by
-// exact integrals over the loaded polygon, averaged over the settling one.
+// exact integrals over the loaded polygon, averaged over the settling one. Far pairs in single precision.
 #pragma once
 #include <vector>
 
@@ -23,12 +23,12 @@ class RowMaker {
   public:
     explicit RowMaker(const ContactPatches& patches);
     // Writes n values of m/kN, and to `again`, when not null, those of P_again and Q_again. Thread-safe.
-    void row(int i, const RowTerms& t, double* out, double* again) const;
+    void row(int i, const RowTerms& t, float* out, float* again) const;
 
   private:
     std::vector<int> near(int i) const;
     const ContactPatches& patches_;
-    std::vector<double> x_, y_, xx_, xy_, yy_;
+    std::vector<float> x_, y_, xx_, xy_, yy_;
     std::vector<std::vector<std::pair<Point, double>>> coarse_, fine_;  // where a patch's mean is taken, and weights
     double cell_ = 1, largest_ = 0;
     Box box_;

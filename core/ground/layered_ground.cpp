@@ -23,6 +23,15 @@ double Sublayer::strain(double removed, double added, const Stratum& s) const {
     return sum / (1 + *s.void_ratio);
 }
 
+double Sublayer::strain_rate(double removed, double added, const Stratum& s) const {
+    if (!by_index) return 1 / E;
+    const double before = std::max(effective, 1e-3);
+    const double last = std::max(before - relief * removed, 0.01 * before) + std::max(added, 0.0);
+    const bool virgin = last > std::max(s.preconsolidation.value_or(0), before);
+    const double C = virgin ? *s.compression_index : s.recompression_index.value_or(*s.compression_index);
+    return C / ((1 + *s.void_ratio) * std::numbers::ln10 * last);
+}
+
 LayeredGround::LayeredGround(std::shared_ptr<const Model> model, std::vector<Polygon> base,
                              std::vector<Point> looked_at)
     : model_(std::move(model)),
@@ -301,15 +310,11 @@ Flexibility LayeredGround::flexibility(const ContactPatches& patches, double pre
 
 Eigen::MatrixXd Flexibility::times(const Eigen::MatrixXd& first_loaded, const Eigen::MatrixXd& again) const {
     Eigen::MatrixXd in = first_loaded;
-    const bool two = again.size() > 0 && reload.size() > 0;
+    const bool two = again.size() > 0 && reload.size() > 0 && !again.isZero(0);
     if (again.size() > 0 && !two) in += again / reload_ratio;
-    Eigen::MatrixXd out(first.rows(), in.cols());
-    const long step = 128;
-    tbb::parallel_for(long(0), (first.rows() + step - 1) / step, [&](long k) {
-        const long from = k * step, rows = std::min(step, first.rows() - from);
-        out.middleRows(from, rows).noalias() = first.middleRows(from, rows) * in;
-        if (two) out.middleRows(from, rows).noalias() += reload.middleRows(from, rows) * again;
-    });
+    Eigen::MatrixXd out;
+    multiply(first, in, out);
+    if (two) multiply(reload, again, out, true);
     return out;
 }
 
@@ -322,21 +327,23 @@ std::pair<Eigen::MatrixXd, Eigen::MatrixXd> Flexibility::split(const ContactPatc
 }
 
 Eigen::MatrixXd LayeredGround::settlements(const ContactPatches& patches, const Flexibility& c, double pressure,
-                                           const Eigen::MatrixXd& forces, const Progress& progress) const {
+                                           const Eigen::MatrixXd& forces, const Progress& progress,
+                                           Eigen::MatrixXd* rate) const {
     const auto [first, again] = c.split(patches, forces);
     Eigen::MatrixXd s = c.times(first, again);
+    if (rate) rate->setOnes(s.rows(), s.cols());
     if (!has_index_) return s;
+    const Eigen::MatrixXd by_flexibility = s;
     // What is by index: the true strain in place of the secant's. The mean of Δσz over a sublayer is the compression by
     // unit confined modulus over its thickness.
     const RowMaker rows(patches);
     const long n = patches.count();
-    const RowMatrix F = forces;
     tbb::parallel_for(long(0), n, [&](long i) {
         if (progress.stopped()) return;
         const Point p = patches.centre[size_t(i)];
         const std::vector<Sublayer> subs = sublayers(p, pressure);
         const double removed = ground_.excavation_relief ? removed_effective(p) : 0;
-        std::vector<double> row(size_t(n), 0.0);
+        std::vector<float> row(size_t(n), 0.0f);
         Eigen::RowVectorXd above;
         for (size_t k = 0; k < subs.size(); ++k) {
             const Sublayer& l = subs[k];
@@ -347,15 +354,21 @@ Eigen::MatrixXd LayeredGround::settlements(const ContactPatches& patches, const 
             auto at = [&](double z) -> Eigen::RowVectorXd {
                 RowTerms t;
                 t.z = {z}, t.P = {1 / pi}, t.Q = {1 / (2 * pi)};
+                t.P_again = t.P, t.Q_again = t.Q;
                 rows.row(int(i), t, row.data(), nullptr);
-                return Eigen::Map<Eigen::RowVectorXd>(row.data(), n) * F;
+                // summed in double: what counts is the small difference between two boundaries
+                return Eigen::Map<Eigen::RowVectorXf>(row.data(), n).cast<double>() * forces;
             };
             if (above.size() == 0) above = at(l.z0);
             const Eigen::RowVectorXd below = at(l.z1);
             const double h = l.z1 - l.z0;
-            for (long m = 0; m < F.cols(); ++m) {
+            for (long m = 0; m < forces.cols(); ++m) {
                 const double added = (above[m] - below[m]) / h;
-                s(i, m) += h * (l.strain(removed, added, ground_.strata[size_t(l.stratum)]) - added / l.E);
+                const Stratum& stratum = ground_.strata[size_t(l.stratum)];
+                s(i, m) += h * (l.strain(removed, added, stratum) - added / l.E);
+                if (rate && by_flexibility(i, m) > 0)
+                    (*rate)(i, m) +=
+                        h * added * (l.strain_rate(removed, added, stratum) - 1 / l.E) / by_flexibility(i, m);
             }
             above = below;
         }

@@ -11,14 +11,13 @@
 #pragma once
 #include <Eigen/Dense>
 
+#include "core/base/dense.h"
 #include "core/base/progress.h"
 #include "core/ground/contact_patches.h"
 #include "core/ground/influence.h"
 #include "core/ground/soil_profile.h"
 
 namespace mossbed {
-
-using RowMatrix = Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, Eigen::RowMajor>;
 
 struct Sublayer {
     int stratum = -1, place = 0;
@@ -28,6 +27,7 @@ struct Sublayer {
     bool by_index = false;             // strain by compression index; E is then a secant
     double effective = 0, relief = 0;  // kPa, at mid-depth: σ'0, and what unit pressure on the base takes from it
     double strain(double removed, double added, const Stratum& s) const;
+    double strain_rate(double removed, double added, const Stratum& s) const;  // its derivative by `added`, 1/kPa
 };
 
 struct LayerShare {  // of the settlement at one point
@@ -87,10 +87,11 @@ class LayeredGround {
     // Formed row by row over all cores. `pressure` sets the secants of layers with a compression index. Throws Stopped.
     Flexibility flexibility(const ContactPatches& patches, double pressure, const Progress& progress = {}) const;
     bool has_index() const { return has_index_; }  // some layer that counts strains by its compression index
-    // Settlement of every patch under patch forces (a column each), the true one where strain is by index. Throws
-    // Stopped.
+    // Settlement of every patch under patch forces (a column each), the true one where strain is by index, and, when
+    // `rate` is given, how much faster than by the flexibility it grows when all forces grow together. Throws Stopped.
     Eigen::MatrixXd settlements(const ContactPatches& patches, const Flexibility& c, double pressure,
-                                const Eigen::MatrixXd& forces, const Progress& progress = {}) const;
+                                const Eigen::MatrixXd& forces, const Progress& progress = {},
+                                Eigen::MatrixXd* rate = nullptr) const;
 
   private:
     std::shared_ptr<const Model> model_;

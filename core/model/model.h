@@ -69,9 +69,9 @@ struct BoreholeLayer {
     bool operator==(const BoreholeLayer&) const = default;
 };
 
-struct BlowCount {  // of a standard penetration test
-    double level = 0;   // m
-    double N = 0;       // blows for 0.3 m
+struct BlowCount {     // of a standard penetration test
+    double level = 0;  // m
+    double N = 0;      // blows for 0.3 m
     Keys keys;
     bool operator==(const BlowCount&) const = default;
 };

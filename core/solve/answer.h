@@ -40,7 +40,7 @@ struct CombinationAnswer {
     std::vector<double> patch_force;      // kN per contact patch, where the answer knows its ground
     std::vector<double> modulus;          // kN/m³ per node: contact pressure over settlement; coupled ground only
     double compatibility = not_a_number;  // coupled: largest misfit of slab and ground over the largest settlement
-    int secants = 0;                      // coupled: rounds of the secant where strain is by compression index
+    int outer = 0;  // coupled: outer rounds where strain is by compression index
 
     bool is_solved() const { return ending == Ending::solved; }
     double settlement(int node) const { return unknowns[3 * node]; }

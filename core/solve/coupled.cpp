@@ -2,6 +2,8 @@
 
 #include <tbb/parallel_for.h>
 
+#include <Eigen/SparseCholesky>
+
 namespace mossbed {
 namespace {
 
@@ -39,19 +41,71 @@ void add_spring_forces(const ContactPatches& p, const Matrix& t, Matrix& f, doub
             }
 }
 
+// The near part of the flexibility, factored: what is left after it is smooth, so that a dozen steps do instead of
+// forty. A kernel 1/r cut off at a few patches stays positive definite (∫J0 is positive).
+class NearInverse {
+  public:
+    NearInverse(const ContactPatches& p, const Flexibility& c) {
+        std::vector<Eigen::Triplet<double>> t;
+        const double cell = 3 * std::sqrt(*std::max_element(p.size2.begin(), p.size2.end()));
+        std::map<std::pair<long, long>, std::vector<int>> bins;
+        auto bin = [&](Point q) { return std::pair{long(std::floor(q.x / cell)), long(std::floor(q.y / cell))}; };
+        for (int i = 0; i < p.count(); ++i) bins[bin(p.centre[size_t(i)])].push_back(i);
+        for (int i = 0; i < p.count(); ++i) {
+            const auto [x, y] = bin(p.centre[size_t(i)]);
+            for (long dx = -1; dx <= 1; ++dx)
+                for (long dy = -1; dy <= 1; ++dy)
+                    if (const auto b = bins.find({x + dx, y + dy}); b != bins.end())
+                        for (int j : b->second) {
+                            const Point d = p.centre[size_t(i)] - p.centre[size_t(j)];
+                            const double r = std::sqrt(dot(d, d)) / cell;
+                            if (j <= i && r < 1)
+                                t.emplace_back(
+                                    i, j,
+                                    (double(c.first(i, j)) + c.first(j, i)) / 2 * (1 - r) * (1 - r) * (1 + r / 2));
+                        }
+        }
+        Eigen::SparseMatrix<double> m(p.count(), p.count());
+        m.setFromTriplets(t.begin(), t.end());
+        factor_.compute(m);
+        sound_ = factor_.info() == Eigen::Success;
+    }
+    bool sound() const { return sound_; }
+    Vector times(const Vector& w) const { return factor_.solve(w); }
+
+  private:
+    Eigen::SimplicialLDLT<Eigen::SparseMatrix<double>> factor_;
+    bool sound_ = false;
+};
+
 enum class Touch : char { contact, lifted, yielding };
 
 // One combination on its way. The driver gives it products with the flexibility and with F; it asks for them in turn.
 //   look ─▶ (products) ─▶ step: GMRES ─▶ … ─▶ new state ─▶ look …  ─▶ done
 class Walker {
   public:
-    Walker(const CoupledBed& bed, const Flexibility& c, Vector g, double scale, double tolerance)
-        : bed_(bed), c_(c), n_(bed.patches->count()), g_(std::move(g)), goal_(tolerance * scale) {
+    Walker(const CoupledBed& bed, const Flexibility& c, const NearInverse& near, Vector g, double scale,
+           double tolerance)
+        : bed_(bed), c_(c), near_(near), n_(bed.patches->count()), g_(std::move(g)), goal_(tolerance * scale) {
         D_ = Eigen::Map<const Vector>(bed.spring.data(), n_);
         row_ = Vector::Ones(n_);
+        shift_ = Vector::Zero(n_);
         touch_.assign(size_t(n_), Touch::contact);
         v_ = D_.cwiseProduct(g_);
         begin_look();
+    }
+    // In place of full contact: pressures to start from, kPa; where they are nil the slab is taken to lift.
+    void start(const Vector& pressure) {
+        started_ = true;
+        for (long i = 0; i < n_; ++i) {
+            const double r = pressure[i] * bed_.patches->area[size_t(i)];
+            if (!bed_.tension && r <= 0) {
+                touch_[size_t(i)] = Touch::lifted;
+                v_[i] = 0;
+            } else {
+                v_[i] = r;
+            }
+        }
     }
     bool done() const { return done_; }
     bool failed() const { return failed_; }
@@ -67,7 +121,7 @@ class Walker {
             }
             for (long i = 0; i < n_; ++i) again[i] = std::min(r[i], threshold(i)), first[i] = r[i] - again[i];
         } else {
-            const Vector& d = basis_.back();
+            const Vector& d = direction_;
             for (long i = 0; i < n_; ++i) {
                 const double r = touch_[size_t(i)] == Touch::contact ? d[i] : 0;
                 const bool a = c_.has_relief() && again_[size_t(i)];
@@ -78,8 +132,9 @@ class Walker {
     }
     // Patch forces r, and t = D times the settlement that the springs of the factor are to forget again.
     void plate_wants(const Eigen::Ref<const Vector>& settled, Eigen::Ref<Vector> r, Eigen::Ref<Vector> t) {
-        const Vector s = row_.cwiseProduct(settled);
-        const Vector& v = looking_ ? v_ : basis_.back();
+        Vector s = row_.cwiseProduct(settled);
+        if (looking_) product_ = settled, s += shift_;
+        const Vector& v = looking_ ? v_ : direction_;
         for (long i = 0; i < n_; ++i) {
             const bool contact = touch_[size_t(i)] == Touch::contact;
             r[i] = contact ? v[i] : looking_ ? bound(i) : 0;
@@ -102,9 +157,11 @@ class Walker {
     const Vector& settled() const { return s_; }
     Vector force() const { return forces_of(v_); }
     const std::vector<Touch>& touch() const { return touch_; }
-    // Another secant: rows of the flexibility times these; goes on from where it stands.
-    void scale_rows(Vector row) {
-        row_ = std::move(row);
+    const Vector& product() const { return product_; }  // of the flexibility and the forces it stands at
+    // The ground as row·(C r) + shift from here on; goes on from where it stands.
+    void renew(Vector row, Vector shift, double goal) {
+        goal_ = goal;
+        row_ = std::move(row), shift_ = std::move(shift);
         done_ = failed_ = false;
         steps_here_ = 0;
         begin_look();
@@ -137,26 +194,27 @@ class Walker {
         merit = std::sqrt(merit);
         if (!std::isfinite(merit)) return fail();
         if (merit <= goal_ * std::sqrt(double(n_)) && e_.norm() <= goal_ * std::sqrt(double(n_))) return finish();
-        if (steps_here_ > 0 && trial_ && merit > (1 - 1e-3 * share_) * merit_ && share_ > 0.05 && steps_here_ > 6) {
-            share_ /= 2;  // the last step went too far
-            touch_ = touch_before_;
-            v_ = v_before_ + share_ * (v_trial_ - v_before_);
-            clip();
-            return begin_look();
-        }
-        merit_ = merit;
-        if (changed && !relooked_) {
+        if (changed && !relooked_ && !started_) {
             for (long i = 0; i < n_; ++i) {
                 if (next[size_t(i)] == touch_[size_t(i)]) continue;
                 v_[i] = next[size_t(i)] == Touch::contact ? bound(i)  // starts from the pressure it had
                                                           : D_[i] * Bx[i];
                 touch_[size_t(i)] = next[size_t(i)];
             }
-            trial_ = false;
             relooked_ = true;
             return begin_look();
         }
-        settled_ = !changed;
+        // Late in a hunt that goes on and on, half of the last step is taken where the whole one did not help.
+        if (trial_ && steps_here_ > 25 && merit > 0.999 * last_merit_ && share_ > 0.05) {
+            share_ /= 2;
+            touch_ = touch_before_;
+            v_ = v_before_ + share_ * (v_trial_ - v_before_);
+            relooked_ = false;
+            return begin_look();
+        }
+        last_merit_ = merit;
+        settled_ = !changed && !relooked_ && !started_;
+        started_ = false;
         start_krylov();
     }
     void clip() {
@@ -169,20 +227,38 @@ class Walker {
         if (++steps_here_ > 80) return fail();
         ++newton_steps;
         looking_ = false;
-        again_.assign(size_t(n_), 0);
+        std::vector<char> again(size_t(n_), 0);
         if (c_.has_relief())
             for (long i = 0; i < n_; ++i)
-                again_[size_t(i)] = touch_[size_t(i)] == Touch::contact && v_[i] < threshold(i);
+                again[size_t(i)] = touch_[size_t(i)] == Touch::contact && v_[i] < threshold(i);
+        if (c_.has_relief() && again != again_) settled_ = false;  // which loading is a reloading still changes
+        again_ = std::move(again);
         const double norm = e_.norm();
         step_goal_ = std::max(settled_ ? 0.0 : 0.05 * norm, 0.3 * goal_ * std::sqrt(double(n_)));
-        if (settled_) step_goal_ = std::max(step_goal_, 1e-6 * norm);
         basis_ = {-e_ / norm};
+        direction_ = prepared(basis_.back());
         columns_.clear(), cosines_.clear(), sines_.clear();
         rhs_ = {norm};
     }
 
+    // From what a step should do to the residual to a step, roughly.
+    Vector prepared(const Vector& q) const {
+        if (!near_.sound()) return q;
+        Vector w = Vector::Zero(n_);
+        for (long i = 0; i < n_; ++i)
+            if (touch_[size_t(i)] == Touch::contact) w[i] = q[i] / (D_[i] * row_[i]);
+        w = near_.times(w);
+        for (long i = 0; i < n_; ++i) {
+            if (touch_[size_t(i)] != Touch::contact)
+                w[i] = q[i];
+            else if (again_[size_t(i)])
+                w[i] *= c_.reload_ratio;
+        }
+        return w;
+    }
+
     void krylov(const Eigen::Ref<const Vector>& Fy) {
-        const Vector& d = basis_.back();
+        const Vector& d = direction_;
         Vector w(n_);
         for (long i = 0; i < n_; ++i)
             w[i] = touch_[size_t(i)] == Touch::contact ? D_[i] * (ds_[i] + Fy[i]) : d[i] + D_[i] * Fy[i];
@@ -211,6 +287,7 @@ class Walker {
         rhs_[rhs_.size() - 2] *= cosines_.back();
         if (std::abs(rhs_.back()) <= step_goal_ || columns_.size() >= 80 || norm <= 1e-14 * rho) return end_krylov();
         basis_.push_back(w / norm);
+        direction_ = prepared(basis_.back());
     }
 
     void end_krylov() {
@@ -222,7 +299,9 @@ class Walker {
             y[k] = sum / columns_[k][k];
         }
         v_before_ = v_, touch_before_ = touch_;
-        for (size_t k = 0; k < m; ++k) v_ += y[k] * basis_[k];
+        Vector step = Vector::Zero(n_);
+        for (size_t k = 0; k < m; ++k) step += y[k] * basis_[k];
+        v_ += prepared(step);
         v_trial_ = v_;
         share_ = 1;
         trial_ = true;
@@ -235,16 +314,18 @@ class Walker {
 
     const CoupledBed& bed_;
     const Flexibility& c_;
+    const NearInverse& near_;
     long n_;
-    Vector g_, D_, row_, v_, s_, ds_, t_, Bx_, e_, v_before_, v_trial_;
+    Vector g_, D_, row_, shift_, product_, v_, s_, ds_, t_, Bx_, e_, direction_, v_before_, v_trial_;
     std::vector<Touch> touch_, touch_before_;
     std::vector<char> again_;
     std::vector<Vector> basis_;
     std::vector<std::vector<double>> columns_;
     std::vector<double> cosines_, sines_, rhs_;
-    double goal_, merit_ = 1e300, share_ = 1, step_goal_ = 0;
+    double goal_, last_merit_ = 1e300, share_ = 1, step_goal_ = 0;
     int steps_here_ = 0;
-    bool looking_ = true, done_ = false, failed_ = false, settled_ = false, trial_ = false, relooked_ = false;
+    bool looking_ = true, done_ = false, failed_ = false, settled_ = false, trial_ = false, relooked_ = false,
+         started_ = false;
 };
 
 }  // namespace
@@ -288,9 +369,9 @@ SparseLower with_patch_springs(const SparseLower& plate, const CoupledBed& bed) 
 
 std::vector<CoupledState> find_coupled_contact(const SparseLower& plate, const Factor& factor, const CoupledBed& bed,
                                                const Flexibility& flexibility,
-                                               const std::function<Matrix(const Matrix&)>& ground_settlements,
-                                               bool secant, const std::vector<Point>& nodes, const Matrix& loads,
-                                               const Progress& progress, double tolerance) {
+                                               const GroundSettlements& ground_settlements, bool logarithmic,
+                                               const std::vector<Point>& nodes, const Matrix& loads,
+                                               const Progress& progress, double tolerance, const Matrix& start) {
     const ContactPatches& patches = *bed.patches;
     const long n = patches.count();
     std::vector<CoupledState> out(size_t(loads.cols()));
@@ -298,10 +379,14 @@ std::vector<CoupledState> find_coupled_contact(const SparseLower& plate, const F
     factor.solve_in_place(first_x);
     const Matrix g = settlements_of_patches(patches, first_x);
     const Vector D = Eigen::Map<const Vector>(bed.spring.data(), n);
+    const NearInverse near(patches, flexibility);
+    const auto scale = [&](long c) { return D.cwiseProduct(g.col(c)).norm() / std::sqrt(double(n)); };
     std::vector<Walker> walkers;
     for (long c = 0; c < loads.cols(); ++c)
-        walkers.emplace_back(bed, flexibility, g.col(c), D.cwiseProduct(g.col(c)).norm() / std::sqrt(double(n)),
-                             tolerance);
+        walkers.emplace_back(bed, flexibility, near, g.col(c), scale(c), logarithmic ? 3e-3 : tolerance);
+    if (start.size() > 0)
+        for (long c = 0; c < loads.cols(); ++c)
+            if (start.col(c).cwiseAbs().maxCoeff() > 0) walkers[size_t(c)].start(start.col(c));
     const bool relief = flexibility.has_relief();
 
     auto walk = [&] {
@@ -339,26 +424,30 @@ std::vector<CoupledState> find_coupled_contact(const SparseLower& plate, const F
     };
     collect();
     Matrix truth;
-    int secants = 0;
-    if (secant) {
+    int outer = 0;
+    if (logarithmic) {
+        Matrix rate;
+        double before = 1e300, share = 1;
         Matrix row = Matrix::Ones(n, loads.cols());
-        for (; secants < 40; ++secants) {
-            truth = ground_settlements(r);
+        for (; outer < 60; ++outer) {
+            truth = ground_settlements(r, &rate);
             double off = 0;
             for (long c = 0; c < loads.cols(); ++c) {
-                const Vector& s = walkers[size_t(c)].settled();
                 const double largest = truth.col(c).cwiseAbs().maxCoeff();
-                if (largest <= 0) continue;
-                for (long i = 0; i < n; ++i) {
+                for (long i = 0; i < n && largest > 0; ++i)
                     if (walkers[size_t(c)].touch()[size_t(i)] == Touch::contact)
-                        off = std::max(off, std::abs(truth(i, c) - s[i]) / largest);
-                    if (s[i] > 1e-4 * largest && truth(i, c) > 0)
-                        row(i, c) = std::clamp(row(i, c) * truth(i, c) / s[i], 0.02, 50.0);
-                }
+                        off = std::max(off, std::abs(truth(i, c) - walkers[size_t(c)].settled()[i]) / largest);
             }
-            if (off < 1e-5) break;
-            for (long c = 0; c < loads.cols(); ++c)
-                if (!walkers[size_t(c)].failed()) walkers[size_t(c)].scale_rows(row.col(c));
+            if (off < 3e-5) break;
+            if (off > before) share = std::max(0.2, 0.6 * share);  // it swings: take part of each step
+            before = off;
+            row += share * (rate.cwiseMax(0.02).cwiseMin(50.0) - row);
+            for (long c = 0; c < loads.cols(); ++c) {
+                Walker& w = walkers[size_t(c)];
+                if (!w.failed())
+                    w.renew(row.col(c), truth.col(c) - row.col(c).cwiseProduct(w.product()),
+                            scale(c) * std::max(tolerance, 0.05 * off));
+            }
             walk();
             collect();
         }
@@ -429,7 +518,7 @@ std::vector<CoupledState> find_coupled_contact(const SparseLower& plate, const F
                                         size[size_t(c)]
                                   : 0;
     }
-    truth = ground_settlements(r);
+    truth = ground_settlements(r, nullptr);
     Matrix unbalanced = loads;
     add_patch_forces(patches, r, unbalanced, -1);
     unbalanced -= plate.times(f);
@@ -439,7 +528,7 @@ std::vector<CoupledState> find_coupled_contact(const SparseLower& plate, const F
         s.x = f.col(c);
         s.force.assign(r.col(c).data(), r.col(c).data() + n);
         s.settlement.assign(truth.col(c).data(), truth.col(c).data() + n);
-        s.newton_steps = w.newton_steps, s.rounds = w.rounds, s.secants = secants;
+        s.newton_steps = w.newton_steps, s.rounds = w.rounds, s.outer = outer;
         const double largest = std::max(truth.col(c).cwiseAbs().maxCoeff(), Bx.col(c).cwiseAbs().maxCoeff());
         double off = 0;
         for (long i = 0; i < n; ++i) {

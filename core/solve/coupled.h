@@ -21,7 +21,7 @@ struct CoupledState {
     std::vector<double> force;       // kN per patch
     std::vector<double> settlement;  // m per patch: the ground's
     double compatibility = 0;        // largest |s − B x| in contact over the largest settlement
-    int newton_steps = 0, rounds = 0, secants = 0;
+    int newton_steps = 0, rounds = 0, outer = 0;
     double residual = 0;           // largest unbalanced nodal force over the largest applied, from a product with K
     double equilibrium_error = 0;  // of the three sums, over the size of the loads
 };
@@ -34,14 +34,20 @@ struct CoupledBed {
     std::optional<double> yield;  // kPa
 };
 
+using GroundSettlements = std::function<Eigen::MatrixXd(const Eigen::MatrixXd& forces, Eigen::MatrixXd* rate)>;
+
 // K + Bᵀ D B, with the pattern that asks for.
 SparseLower with_patch_springs(const SparseLower& plate, const CoupledBed& bed);
 
-// `ground_settlements`: the true s(r) of patch forces, a column each. `factor`: of with_patch_springs. `nodes`: of the
-// mesh. `tolerance`: of the scaled residual over the loads. Throws Stopped.
+// `ground_settlements`: the true s(r) of patch forces, a column each, and how much faster than by the flexibility it
+// grows with them (only asked for with `logarithmic`). `factor`: of with_patch_springs. `nodes`: of the
+// mesh. `tolerance`: of the scaled residual over the loads; products are good to 1e-7. `start`: pressures of the
+// patches to begin with, kPa, a column each, from a coarser mesh say; a column of zeros is not looked at. Throws
+// Stopped.
 std::vector<CoupledState> find_coupled_contact(
     const SparseLower& plate, const Factor& factor, const CoupledBed& bed, const Flexibility& flexibility,
-    const std::function<Eigen::MatrixXd(const Eigen::MatrixXd&)>& ground_settlements, bool secant,
-    const std::vector<Point>& nodes, const Eigen::MatrixXd& loads, const Progress& progress, double tolerance = 1e-8);
+    const GroundSettlements& ground_settlements, bool logarithmic,
+    const std::vector<Point>& nodes, const Eigen::MatrixXd& loads, const Progress& progress, double tolerance = 3e-6,
+    const Eigen::MatrixXd& start = {});
 
 }  // namespace mossbed

@@ -127,9 +127,11 @@ Resultant resultant_of(const Eigen::VectorXd& f, const std::vector<Point>& nodes
     return r;
 }
 
-// Where the slab lifts, from a mesh of some 600 nodes: columns as `combinations`, a row a node of the fine mesh.
-Eigen::MatrixXd coarse_settlements(const Answer& fine, const std::vector<std::string>& combinations,
-                                   const Progress& progress) {
+// A nodal value of a mesh of some 600 nodes: columns as `combinations`, a row a node of the fine mesh. Zero where that
+// mesh or its answer could not be made.
+Eigen::MatrixXd coarse_values(const Answer& fine, const std::vector<std::string>& combinations,
+                              const std::function<double(const CombinationAnswer&, int)>& value,
+                              const Progress& progress) {
     SolveOptions o;
     o.combinations = combinations;
     o.checks = false;
@@ -145,7 +147,7 @@ Eigen::MatrixXd coarse_settlements(const Answer& fine, const std::vector<std::st
             for (size_t c = 0; c < combinations.size(); ++c)
                 if (const CombinationAnswer* k = coarse->find(combinations[c]); k && k->unknowns.size() > 0)
                     for (int q = 0; q < corners(coarse->mesh.elements[h.element]); ++q)
-                        s(long(i), long(c)) += h.weight[q] * k->settlement(coarse->mesh.elements[h.element][q]);
+                        s(long(i), long(c)) += h.weight[q] * value(*k, coarse->mesh.elements[h.element][q]);
         }
     } catch (const Trouble&) {
         // The coarse mesh could not be made: the fine one finds its way without it.
@@ -324,7 +326,8 @@ void solve_on_springs(Answer& a, const Going& going, const Progress& progress) {
         a.coarse || a.mesh.nodes.size() < 1500 ? Estimate{} : [&](const std::vector<int>& lifting) {
             std::vector<std::string> names;
             for (int k : lifting) names.push_back(a.combinations[going.index[size_t(k)]].combination.id);
-            return coarse_settlements(a, names, progress);
+            return coarse_values(
+                a, names, [](const CombinationAnswer& c, int node) { return c.settlement(node); }, progress);
         };
     const std::vector<ContactState> states =
         find_contact(K, factor, bed, a.mesh.nodes, going.loads, progress, a.coarse ? 1e-6 : 1e-11, estimate);
@@ -366,11 +369,23 @@ void solve_on_layers(Answer& a, const Going& going, const Progress& progress) {
 
     const SparseLower K = assemble(a.plate, a.mesh, progress);
     const Factor factor = factor_of(with_patch_springs(K, bed), progress);
-    const auto truth = [&](const Eigen::MatrixXd& f) {
-        return g.layers->settlements(patches, C, g.pressure, f, progress);
+    const auto truth = [&](const Eigen::MatrixXd& f, Eigen::MatrixXd* rate) {
+        return g.layers->settlements(patches, C, g.pressure, f, progress, rate);
     };
-    const std::vector<CoupledState> states = find_coupled_contact(
-        K, factor, bed, C, truth, g.layers->has_index(), a.mesh.nodes, going.loads, progress, a.coarse ? 1e-5 : 1e-8);
+    Eigen::MatrixXd start;
+    if (!a.coarse && a.mesh.nodes.size() >= 1500) {
+        std::vector<std::string> names;
+        for (size_t k : going.index) names.push_back(a.combinations[k].combination.id);
+        const Eigen::MatrixXd nodal = coarse_values(
+            a, names, [](const CombinationAnswer& c, int node) { return c.pressure[size_t(node)]; }, progress);
+        start = Eigen::MatrixXd::Zero(patches.count(), nodal.cols());
+        for (size_t i = 0; i < a.mesh.nodes.size(); ++i)
+            start.row(patches.of_node[i]) +=
+                nodal.row(long(i)) * a.plate.tributary[i] / patches.area[size_t(patches.of_node[i])];
+    }
+    const std::vector<CoupledState> states =
+        find_coupled_contact(K, factor, bed, C, truth, g.layers->has_index(), a.mesh.nodes, going.loads, progress,
+                             a.coarse ? 1e-5 : 3e-6, start);
     Bed as_springs;  // to read sums and extremes from
     as_springs.area = a.plate.tributary;
     as_springs.offset = a.plate.spring_offset;
@@ -383,7 +398,7 @@ void solve_on_layers(Answer& a, const Going& going, const Progress& progress) {
         state.x = states[k].x;
         c.patch_force = states[k].force;
         c.compatibility = states[k].compatibility;
-        c.secants = states[k].secants;
+        c.outer = states[k].outer;
         c.modulus.resize(a.mesh.nodes.size());
         for (size_t i = 0; i < a.mesh.nodes.size(); ++i) {
             const size_t j = size_t(patches.of_node[i]);

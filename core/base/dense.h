@@ -1,0 +1,16 @@
+// Products with large dense matrices, by OpenBLAS on all cores. The only file that knows its dense side.
+#pragma once
+#include <Eigen/Dense>
+
+namespace mossbed {
+
+// Single precision: such products wait for the memory, and what is stored here is known to three digits.
+using RowMatrix = Eigen::Matrix<float, Eigen::Dynamic, Eigen::Dynamic, Eigen::RowMajor>;
+
+// a·x, or added to `out` when told so; rows of `a` shared out over the cores. Good to some 1e-7 of the largest.
+void multiply(const RowMatrix& a, const Eigen::MatrixXd& x, Eigen::MatrixXd& out, bool add = false);
+
+// The lower Cholesky factor in place; false when not positive definite. For benchmarks.
+bool cholesky_in_place(Eigen::MatrixXd& a);
+
+}  // namespace mossbed
