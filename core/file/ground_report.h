@@ -1,0 +1,63 @@
+// Ground reports as boreholes: AGS4, the open text format of ground investigation data (groups PROJ, LOCA, GEOL and,
+// where present, ISPT, WSTG, WSTD), and plain CSV. What could not be understood is told line by line.
+#pragma once
+#include <map>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/base/problem.h"
+#include "core/model/model.h"
+
+namespace mossbed {
+
+struct ReportLayer {
+    double top = 0, base = 0;  // depth below the ground, m
+    std::string code, description;
+};
+struct ReportHole {
+    std::string id;
+    std::optional<Point> at;  // easting, northing, m
+    std::optional<double> ground_level;
+    std::optional<double> water_depth;             // m below the ground
+    std::vector<ReportLayer> layers;               // from the top
+    std::vector<std::pair<double, double>> blows;  // depth, N
+};
+struct ReportCode {
+    std::string code, description;  // the description of its thickest layer
+    int layers = 0;
+    double thickness = 0;              // m, all together
+    std::optional<double> mean_blows;  // over its tests
+};
+struct GroundReport {
+    std::string project;
+    std::vector<ReportHole> holes;  // those with layers first
+    std::vector<ReportCode> codes;  // by mean depth
+    std::vector<Problem> problems;  // where: "line 12"; errors mean that a hole or a layer was left out
+};
+
+// Never throws; a text that is not of its kind gives a report without holes and an error that says so.
+GroundReport read_ags4(const std::string& text);
+// Header row and one row a layer: borehole, x, y, ground_level, water_level, stratum, bottom_level or bottom_depth,
+// description; the order is free, separators are commas, semicolons or tabs.
+GroundReport read_borehole_csv(const std::string& text);
+GroundReport read_ground_report(const std::string& text);  // whichever it is
+
+struct Placing {
+    Point origin;                                   // easting and northing of the building's origin, m
+    double turn = 0;                                // degrees from east to the building's +x, anticlockwise
+    std::map<std::string, std::string> stratum_of;  // code to stratum; a code that is not here keeps its own name
+};
+
+// Shift that puts the middle of the holes on the middle of the slab, for reports in national grid coordinates.
+Placing likely_placing(const GroundReport& report, const Model& model);
+
+// A modulus from mean blow counts: clay and silt E_oed = 0.45·N MPa (Stroud and Butler 1975), sand and gravel E = 1.0·N
+// MPa (Stroud 1989, lower bound). The stratum's E_basis says so, or that the number is a placeholder.
+Stratum propose_stratum(const std::string& id, const ReportCode& code);
+
+// The model with the report's boreholes (those of the same id replaced) and the strata they name (those that exist are
+// left as they are). Neighbouring layers of one stratum become one.
+Model with_report(Model model, const GroundReport& report, const Placing& placing);
+
+}  // namespace mossbed
