@@ -4,6 +4,7 @@
 #include <CLI/CLI.hpp>
 #include <cstdio>
 
+#include "core/file/ground_report.h"
 #include "core/file/model_file.h"
 #include "core/file/results_file.h"
 #include "core/file/schema.h"
@@ -117,6 +118,61 @@ int run_check(const std::string& model, const std::string& json) {
     return over ? 1 : 0;
 }
 
+struct ImportOptions {
+    std::string report, into, out;
+    std::vector<double> origin;
+    std::optional<double> turn;
+    std::vector<std::string> map;
+};
+
+int run_import(const ImportOptions& o) {
+    const auto m = read(o.into);
+    if (!m) return 2;
+    GroundReport report;
+    try {
+        report = read_ground_report(read_text(o.report));
+    } catch (const Trouble& t) {
+        tell(t.problem);
+        return 2;
+    }
+    for (const Problem& p : report.problems) tell(p);
+    Placing placing = likely_placing(report, m->first);
+    if (o.origin.size() == 2) placing.origin = {o.origin[0], o.origin[1]};
+    if (o.turn) placing.turn = *o.turn;
+    for (const std::string& pair : o.map) {
+        const size_t at = pair.find('=');
+        if (at == std::string::npos) {
+            fmt::print(stderr, "--map: \"{}\" has no equals sign; write CODE=STRATUM.\n", pair);
+            return 2;
+        }
+        placing.stratum_of[pair.substr(0, at)] = pair.substr(at + 1);
+    }
+    const bool any = std::any_of(report.holes.begin(), report.holes.end(),
+                                 [](const ReportHole& h) { return h.at && !h.layers.empty(); });
+    if (!any) {
+        if (!has_errors(report.problems)) fmt::print(stderr, "{}: no borehole with a position and layers.\n", o.report);
+        return 2;
+    }
+    const Model next = with_report(m->first, report, placing);
+    for (const ReportHole& h : report.holes) {
+        const Borehole* b = h.at && !h.layers.empty() ? find_id(next.ground.boreholes, h.id) : nullptr;
+        if (b)
+            fmt::print("{}: at ({:.2f}, {:.2f}), {} layers to {:.2f} m, {} blow counts\n", b->id, b->at.x, b->at.y,
+                       b->layers.size(), b->layers.back().bottom, b->blow_counts.size());
+        else
+            fmt::print("{}: left out\n", h.id);
+    }
+    for (const Stratum& s : next.ground.strata)
+        if (!find_id(m->first.ground.strata, s.id)) fmt::print("{}: E {:g} MPa ({})\n", s.id, s.E, s.E_basis);
+    try {
+        save_text(write_model(next), o.out);
+    } catch (const Trouble& t) {
+        tell(t.problem);
+        return 2;
+    }
+    return 0;
+}
+
 }  // namespace
 
 int main(int argc, char** argv) {
@@ -141,6 +197,18 @@ int main(int argc, char** argv) {
     c->add_option("MODEL", model, "a .mossbed file")->required();
     c->add_option("--json", json, "also write the checks to this file");
     c->callback([&] { code = run_check(model, json); });
+
+    ImportOptions import_options;
+    auto* i = app.add_subcommand("import", "Take something over into a model.");
+    i->require_subcommand(1);
+    auto* ib = i->add_subcommand("boreholes", "Boreholes and strata from a ground report, AGS4 or CSV.");
+    ib->add_option("REPORT", import_options.report, "an AGS4 or CSV file")->required();
+    ib->add_option("--into", import_options.into, "the model that takes them")->required();
+    ib->add_option("--out", import_options.out, "where the model is written")->required();
+    ib->add_option("--origin", import_options.origin, "easting and northing of the building's origin, m")->expected(2);
+    ib->add_option("--turn", import_options.turn, "degrees from east to the building's x, anticlockwise");
+    ib->add_option("--map", import_options.map, "CODE=STRATUM (may be given again)");
+    ib->callback([&] { code = run_import(import_options); });
 
     bool results = false;
     auto* schema = app.add_subcommand("schema", "Print the JSON Schema of the model file.");

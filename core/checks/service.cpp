@@ -4,7 +4,10 @@
 #include <CGAL/Triangulation_vertex_base_with_info_2.h>
 #include <fmt/format.h>
 
+#include <map>
+
 #include "core/checks/checks.h"
+#include "core/checks/depth_chart.h"
 
 namespace mossbed {
 namespace {
@@ -26,25 +29,68 @@ bool nothing_to_check(Answer& a, Row& row) {
 
 }  // namespace
 
+namespace {
+
+// The effective area of an eccentric base (Meyerhof 1953): the largest part of it that is symmetric about the point
+// where the resultant lands, m². Summed over the nodes' shares.
+double effective_area(const Answer& a, Point landing) {
+    double sum = 0;
+    for (size_t i = 0; i < a.mesh.nodes.size(); ++i) {
+        const Point inner = a.mesh.nodes[i] + a.plate.spring_offset[i];
+        if (on_slab(*a.model, 2 * landing - inner)) sum += a.plate.tributary[i];
+    }
+    return sum;
+}
+
+// On elastic layers the pressure at a rim has no bound: it grows as the mesh is refined, and where it passes what the
+// soil can bear it spreads (yield_pressure). What compares with a bearing value there is the force over the effective
+// area. On springs it is the largest nodal pressure.
+std::pair<double, Point> bearing_of(const Answer& a, const CombinationAnswer& c) {
+    if (a.model->ground.model != "coupled") return {c.max_pressure, c.max_pressure_at};
+    const Point landing = c.ground_reaction.landing();
+    return {c.ground_reaction.Fz / std::max(effective_area(a, landing), 1e-9), landing};
+}
+
+}  // namespace
+
 void check_bearing(Answer& a) {
     Row row;
+    const bool mean = a.model->ground.model == "coupled";
     row.id = "bearing", row.title = "Bearing pressure", row.unit = "kPa",
-    row.clause = "largest contact pressure under service combinations";
+    row.clause = mean ? "contact force over the effective area (Meyerhof 1953), service combinations"
+                      : "largest contact pressure under service combinations";
     row.limit = a.model->ground.allowable_pressure;
     if (nothing_to_check(a, row)) return;
     const CombinationAnswer* worst = nullptr;
-    each_service(a, [&](const CombinationAnswer& c) {
-        if (!worst || c.max_pressure > worst->max_pressure) worst = &c;
-    });
+    double most = 0;
     Working by;
     each_service(a, [&](const CombinationAnswer& c) {
-        by.line(fmt::format("largest contact pressure in {}", c.combination.id),
-                fmt::format("at ({:.2f}, {:.2f})", c.max_pressure_at.x, c.max_pressure_at.y), c.max_pressure, "kPa");
+        const auto [value, at] = bearing_of(a, c);
+        by.line(fmt::format("{} in {}", mean ? "contact force over effective area" : "largest contact pressure",
+                            c.combination.id),
+                mean ? fmt::format("{:.0f} kN over {:.1f} m² about ({:.2f}, {:.2f}); {:.0f} kPa at the rim",
+                                   c.ground_reaction.Fz, c.ground_reaction.Fz / value, at.x, at.y, c.max_pressure)
+                     : fmt::format("at ({:.2f}, {:.2f})", at.x, at.y),
+                value, "kPa");
+        if (!worst || value > most) worst = &c, most = value, row.at = at;
     });
     by.line("allowable pressure", "ground.allowable_pressure", *row.limit, "kPa");
-    row.judge(worst->max_pressure / *row.limit);
-    by.line("use", fmt::format("{:.1f}/{:.0f}", worst->max_pressure, *row.limit), *row.utilisation, "");
-    row.value = worst->max_pressure, row.combination = worst->combination.id, row.at = worst->max_pressure_at;
+    row.judge(most / *row.limit);
+    by.line("use", fmt::format("{:.1f}/{:.0f}", most, *row.limit), *row.utilisation, "");
+    row.value = most, row.combination = worst->combination.id;
+    // Beside it, not judged: with the water under the slab, and less what the excavation took off.
+    int node = 0;
+    for (int i = 0; i < int(a.mesh.nodes.size()); ++i)
+        if (distance(a.mesh.nodes[size_t(i)], *row.at) < distance(a.mesh.nodes[size_t(node)], *row.at)) node = i;
+    if (const double water = worst->water.empty() ? 0 : worst->water[size_t(node)]; water > 0)
+        by.line("for information: gross pressure there, with the water's", fmt::format("{:.1f} + {:.1f}", most, water),
+                most + water, "kPa");
+    if (a.ground) {
+        const double removed = a.ground->layers->removed_total(*row.at),
+                     gross = most + worst->gross(node) - worst->pressure[size_t(node)];
+        by.line("for information: net pressure there, less the total overburden removed",
+                fmt::format("{:.1f} − {:.1f}", gross, removed), gross - removed, "kPa");
+    }
     row.working = std::move(by.lines);
     a.checks.push_back(row);
 }
@@ -126,6 +172,16 @@ void check_largest(Answer& a) {
             most = c.settlement(at), row.combination = c.combination.id, row.at = a.mesh.nodes[at];
     });
     row.value = 1000 * most;
+    if (a.ground && row.at)  // which layer does it, and how soon
+        if (const auto chart = depth_chart(a, row.combination, *row.at)) {
+            for (const DepthChart::Layer& l : chart->layers)
+                by.line(fmt::format("of the ground's settlement there: {}", l.stratum),
+                        fmt::format("{:.2f} m to {:.2f} m, {:.0f} %", l.top, l.bottom, 100 * l.share),
+                        1000 * l.settlement, "mm");
+            for (const DepthChart::Time& t : chart->times)
+                by.line(fmt::format("of the ground's settlement there after {:g} years", t.years),
+                        "consolidation, Terzaghi", 1000 * t.settlement, "mm");
+        }
     if (row.limit) {
         row.judge(*row.value / *row.limit);
         by.line("use", fmt::format("{:.1f}/{:.0f}", *row.value, *row.limit), *row.utilisation, "");

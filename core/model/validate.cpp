@@ -556,7 +556,10 @@ std::vector<Problem> problems_of_strata(const Model& m) {
         if (line)
             say(warning, "ground.boreholes", "the boreholes stand on one line",
                 "the strata are taken to vary along it and to be level across it; a borehole to one side would tell");
-        else if (outside > 0.01)
+        else if (Box holes; outside > 0.01 && [&] {
+                     for (int i : used) holes.add(g.boreholes[size_t(i)].at);
+                     return !any_inside || outside > 0.25 * std::max(holes.width(), holes.height());
+                 }())
             say(warning, "ground.boreholes",
                 any_inside
                     ? fmt::format("the slab reaches up to {:.1f} m outside the boreholes", outside)
