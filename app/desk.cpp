@@ -1,5 +1,7 @@
 #include "app/desk.h"
 
+#include "core/file/model_file.h"
+#include "core/solve/compare.h"
 #include "core/solve/convergence.h"
 
 namespace mossbed {
@@ -53,15 +55,68 @@ QString table_of(const Convergence& c) {
 
 }  // namespace
 
-void Desk::check_mesh() {
+namespace {
+
+QString cell_of(const QString& s) { return "<td align='right'>&nbsp;&nbsp;" + s + "</td>"; }
+
+QString table_of(const std::vector<GroundRow>& rows, const std::string& combination) {
+    QString t = "<table cellspacing='0' cellpadding='1'><tr><td>in " + QString::fromStdString(combination) + "</td>";
+    for (const GroundRow& r : rows) t += cell_of(QString::fromStdString(r.model));
+    t += "</tr>";
+    auto line = [&](const char* title, const char* unit, double factor, int decimals, double GroundRow::*value) {
+        t += QString("<tr><td>%1, %2</td>").arg(title, unit);
+        for (const GroundRow& r : rows)
+            t += cell_of(std::isnan(r.*value) ? "–" : look::number(factor * r.*value, decimals));
+        t += "</tr>";
+    };
+    line("largest pressure", "kPa", 1, 0, &GroundRow::max_pressure);
+    line("settlement, middle", "mm", 1000, 1, &GroundRow::settlement_middle);
+    line("settlement, mean of rim", "mm", 1000, 1, &GroundRow::settlement_rim);
+    line("settlement, largest", "mm", 1000, 1, &GroundRow::settlement_largest);
+    line("tilt along x", "mm/m", 1000, 2, &GroundRow::tilt_x);
+    line("tilt along y", "mm/m", 1000, 2, &GroundRow::tilt_y);
+    line("largest sagging moment", "kN·m/m", 1, 0, &GroundRow::sagging);
+    line("largest hogging moment", "kN·m/m", 1, 0, &GroundRow::hogging);
+    line("in contact", "%", 100, 0, &GroundRow::contact_ratio);
+    t += "</table>";
+    for (const GroundRow& r : rows)
+        if (!r.why_not.empty())
+            t += "<p>" + QString::fromStdString(r.model + ": " + r.why_not).toHtmlEscaped() + "</p>";
+    return t;
+}
+
+QString table_of(const std::vector<BracketRow>& rows) {
+    QString t = "<table cellspacing='0' cellpadding='1'><tr><td>ground stiffness</td>" + cell_of("× ½") +
+                cell_of("× 1") + cell_of("× 2") + "</tr>";
+    for (const BracketRow& r : rows) {
+        const bool judged = !std::isnan(r.use[1]);
+        t += "<tr><td>" + QString::fromStdString(r.title) +
+             (r.unit.empty() ? "" : ", " + QString::fromStdString(r.unit)) + "</td>";
+        for (size_t k = 0; k < 3; ++k) {
+            QString v = look::quantity(r.value[k], QString::fromStdString(r.unit));
+            if (r.unit.empty() && r.value[k] < 0.05) v = "1/" + look::number(1 / r.value[k], 0);
+            if (judged && !std::isnan(r.use[k]))
+                v += QString(r.use[k] > 1 ? " <b>(%1)</b>" : " (%1)").arg(look::number(r.use[k], 2));
+            t += cell_of(std::isnan(r.value[k]) ? "–" : v);
+        }
+        t += "</tr>";
+    }
+    return t + "</table><p>In brackets the use of the limit; over 1 in bold.</p>";
+}
+
+}  // namespace
+
+void Desk::run_aside(QString Desk::*report, const QString& busy, std::function<QString(const Progress&)> work) {
     end_checker();
-    mesh_report = "Solving at three sizes …";
-    checker_ = std::thread([this, m = now(), revision = document_.revision()] {
+    for (QString Desk::*other : {&Desk::mesh_report, &Desk::comparison_report, &Desk::bracket_report})
+        if ((this->*other).endsWith("…")) (this->*other).clear();  // what ran before was given up
+    this->*report = busy;
+    checker_ = std::thread([this, work = std::move(work), report, revision = document_.revision()] {
         Progress p;
         p.stop = &checker_stop_;
         QString text;
         try {
-            text = table_of(check_convergence(m, p));
+            text = work(p);
         } catch (const Stopped&) {
             return;
         } catch (const Trouble& t) {
@@ -71,10 +126,10 @@ void Desk::check_mesh() {
         }
         QMetaObject::invokeMethod(
             this,
-            [this, text, revision] {
+            [this, text, report, revision] {
                 end_checker();
                 if (revision != document_.revision()) return;
-                mesh_report = text;
+                this->*report = text;
                 Q_EMIT changed(answers);
             },
             Qt::QueuedConnection);
@@ -82,14 +137,71 @@ void Desk::check_mesh() {
     Q_EMIT changed(answers);
 }
 
+void Desk::check_mesh() {
+    run_aside(&Desk::mesh_report, "Solving at three sizes …",
+              [m = now()](const Progress& p) { return table_of(check_convergence(m, p)); });
+}
+void Desk::compare_grounds() {
+    run_aside(&Desk::comparison_report, "Solving on three grounds …",
+              [m = now(), id = combination_id](const Progress& p) {
+                  return table_of(mossbed::compare_grounds(m, id, p), id);
+              });
+}
+void Desk::bracket_ground() {
+    run_aside(&Desk::bracket_report, "Solving with the ground softer and stiffer …",
+              [m = now()](const Progress& p) { return table_of(mossbed::bracket_ground(m, p)); });
+}
+
+std::optional<DepthChart> Desk::chart() const {
+    const CombinationAnswer* c = combination();
+    if (!answer_ || !answer_->ground || !c || c->patch_force.empty()) return {};
+    Point at;
+    if (pin) {
+        at = *pin;
+    } else if (pointer_at && on_slab(now(), *pointer_at)) {
+        at = *pointer_at;
+    } else {
+        int worst = 0;
+        for (int i = 0; i < int(answer_->mesh.nodes.size()); ++i)
+            if (c->settlement(i) > c->settlement(worst)) worst = i;
+        at = answer_->mesh.nodes[size_t(worst)];
+    }
+    return depth_chart(*answer_, combination_id, at);
+}
+
+void Desk::read_report(const QString& path) {
+    Taking t;
+    t.file = path.section('/', -1);
+    try {
+        t.report = read_ground_report(read_text(path.toStdString()));
+    } catch (const Trouble& e) {
+        return say(QString::fromStdString(e.problem.sentence()), true);
+    }
+    t.placing = likely_placing(t.report, now());
+    for (const ReportCode& c : t.report.codes) t.placing.stratum_of[c.code] = c.code;
+    taking = std::move(t);
+    go_to(Stop::ground);
+}
+
+void Desk::take_report() {
+    if (!taking) return;
+    Model m = with_report(now(), taking->report, taking->placing);
+    const size_t n = size_t(std::count_if(taking->report.holes.begin(), taking->report.holes.end(),
+                                          [](const ReportHole& h) { return h.at && !h.layers.empty(); }));
+    taking.reset();
+    document_.apply(QString("Take over %1 boreholes").arg(n), std::move(m));
+    Q_EMIT changed(view | choice);
+}
+
 const CombinationAnswer* Desk::combination() const { return answer_ ? answer_->find(combination_id) : nullptr; }
 
 void Desk::on_model() {
     keep_state_sound();
-    if (!mesh_report.isEmpty()) {
+    if (!mesh_report.isEmpty() || !comparison_report.isEmpty() || !bracket_report.isEmpty()) {
         end_checker();
-        mesh_report.clear();  // it was about another model
+        mesh_report.clear(), comparison_report.clear(), bracket_report.clear();  // they were about another model
     }
+    if (borehole >= int(now().ground.boreholes.size())) borehole = -1;
     problems_.clear();
     Q_EMIT changed(model);
     if (!held) {
@@ -206,6 +318,8 @@ void Desk::go_to(Stop s) {
     stop = s;
     switch (s) {
         case Stop::ground:
+            quantity = Quantity::modulus;
+            break;
         case Stop::slab:
             quantity = Quantity::settlement;
             break;

@@ -10,6 +10,8 @@
 
 #include "app/document.h"
 #include "app/engine.h"
+#include "core/checks/depth_chart.h"
+#include "core/file/ground_report.h"
 #include "draw/map.h"
 
 namespace mossbed {
@@ -69,6 +71,22 @@ class Desk : public QObject {
     void check_mesh();
     bool checking_mesh() const { return checker_.joinable(); }
     QString mesh_report;
+    void compare_grounds();  // the combination looked at on uniform, profile and coupled ground, likewise
+    void bracket_ground();   // all of the Ledger with the ground half and twice as stiff, likewise
+    QString comparison_report, bracket_report;
+
+    // The ground: the borehole in hand (−1 none), the point whose depth chart is kept, a report being taken over.
+    int borehole = -1;
+    std::optional<Point> pin;
+    std::optional<DepthChart> chart() const;  // at the pin, else under the pointer, else where it settles most
+    struct Taking {
+        QString file;
+        GroundReport report;
+        Placing placing;
+    };
+    std::optional<Taking> taking;
+    void read_report(const QString& path);
+    void take_report();  // into the model, as one edit
     void tell(int changes) { Q_EMIT changed(changes); }
     void say(const QString& sentence, bool bad = false) { Q_EMIT message(sentence, bad); }
 
@@ -93,6 +111,7 @@ class Desk : public QObject {
     FieldMap map_, settlement_;
     bool cut_is_set_ = false;
     void end_checker();
+    void run_aside(QString Desk::*report, const QString& busy, std::function<QString(const Progress&)> work);
     std::thread checker_;
     std::atomic<bool> checker_stop_{false};
     Engine engine_;  // last: its worker must end before what it reports to

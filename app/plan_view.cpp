@@ -77,6 +77,13 @@ PlanScene PlanView::scene() const {
     s.chosen_rim = desk_->chosen_rim;
     s.handles = tool_ == Tool::choose &&
                 (desk_->stop == Stop::slab || desk_->stop == Stop::contact || desk_->stop == Stop::ground);
+    s.boreholes = desk_->stop == Stop::ground;
+    s.borehole = desk_->borehole;
+    if (s.boreholes) s.pin = desk_->pin;
+    if (desk_->taking)
+        for (const ReportHole& h : desk_->taking->report.holes)
+            if (h.at && !h.layers.empty())
+                s.coming.push_back({h.id, turned(*h.at - desk_->taking->placing.origin, -desk_->taking->placing.turn)});
     s.uses = desk_->stop == Stop::shear;
     s.strips = desk_->stop == Stop::steel;
     s.load_case = desk_->stop == Stop::loads ? desk_->load_case : "";
@@ -207,6 +214,8 @@ QString PlanView::hint() const {
     }
     const auto* ring = std::get_if<Polygon>(&desk_->now().slab.outline);
     if (ring && ring->size() < 3) return "Begin at the right, or press Ctrl+2 and draw the slab";
+    if (desk_->stop == Stop::ground && !desk_->now().ground.boreholes.empty())
+        return "Click pins the depth chart · drag squares in the Cut";
     return "Drag a rim to push it out · click a column to take it in hand";
 }
 
@@ -455,10 +464,25 @@ void PlanView::finish_drag() {
     }
 }
 
+// A borehole taken in hand, or the point of the depth chart pinned and let go.
+void PlanView::click_on_ground() {
+    const Point at = in_plan(mouse_);
+    desk_->choose({});
+    for (size_t k = 0; k < desk_->now().ground.boreholes.size(); ++k)
+        if (QLineF(camera_.at(desk_->now().ground.boreholes[k].at), mouse_).length() < 12) {
+            desk_->borehole = int(k);
+            return desk_->tell(Desk::choice | Desk::view);
+        }
+    desk_->pin = on_slab(desk_->now(), at) ? std::optional(at) : std::nullopt;
+    desk_->tell(Desk::choice | Desk::view);
+}
+
 void PlanView::mouseReleaseEvent(QMouseEvent* e) {
     mouse_ = e->position();
     if (moved_)
         finish_drag();
+    else if (desk_->stop == Stop::ground && grip_.hold == Hold::band)
+        click_on_ground();
     else if (grip_.hold == Hold::rim)
         desk_->choose({}, grip_.index);
     else if (grip_.hold == Hold::band)

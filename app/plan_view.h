@@ -52,6 +52,7 @@ class PlanView : public QWidget {
     Snap snap(Point p, bool to_columns) const;
     void drag(QPointF to, bool free);
     void finish_drag();
+    void click_on_ground();
     void place_corner(Point p);
     void close_outline();
     void place_column(Point p);

@@ -3,6 +3,8 @@
 #include <QApplication>
 #include <QDir>
 #include <QElapsedTimer>
+#include <QScrollArea>
+#include <QScrollBar>
 #include <cstdio>
 
 #include "app/main_window.h"
@@ -48,6 +50,14 @@ int make_shots(const QString& model, const QString& folder) {
         d.choose_combination(best);
     };
     combination_with([](auto& a, auto& b) { return a.max_pressure > b.max_pressure; });
+    d.go_to(Stop::ground);
+    shot("ground");
+    // The same stop further down: what the three ground models and the doubt about the ground change.
+    d.compare_grounds();
+    while (d.checking_mesh()) QApplication::processEvents(QEventLoop::AllEvents, 50);
+    if (auto* l = w.findChild<QWidget*>("comparison-report"))
+        if (auto* area = w.findChild<QScrollArea*>("tray")) QApplication::processEvents(), area->verticalScrollBar()->setValue(l->pos().y() - 40);
+    shot("ground-models");
     d.go_to(Stop::contact);
     shot("contact");
     combination_with([](auto& a, auto& b) { return a.contact_ratio < b.contact_ratio; });

@@ -31,7 +31,9 @@ QString Trail::word(Stop s) const {
         case Stop::ground:
             return m.ground.model == "uniform"
                        ? look::number(m.ground.modulus / 1000, m.ground.modulus < 10000 ? 1 : 0) + " MN/m³ uniform"
-                       : QString("%1 patches").arg(m.ground.patches.size());
+                   : m.ground.model == "patches"
+                       ? QString("%1 patches").arg(m.ground.patches.size())
+                       : QString("%1 boreholes, %2 strata").arg(m.ground.boreholes.size()).arg(m.ground.strata.size());
         case Stop::slab: {
             const auto* ring = std::get_if<Polygon>(&m.slab.outline);
             if (ring && ring->size() < 3) return "none yet";

@@ -8,6 +8,7 @@
 #include <QVBoxLayout>
 
 #include "app/plan_view.h"
+#include "app/tray_parts.h"
 #include "core/model/edit.h"
 
 namespace mossbed {
@@ -39,6 +40,12 @@ void Tray::rebuild() {
     what += " | " + std::to_string(m.loads.cases.size()) + " " +
             std::to_string(m.loads.combinations ? m.loads.combinations->size() : 0);
     for (const LoadCase& c : m.loads.cases) what += " " + c.id;
+    if (desk_->stop == Stop::ground) {
+        what +=
+            " | " + m.ground.model + " " + std::to_string(desk_->borehole) + " " + std::to_string(bool(desk_->taking));
+        for (const Stratum& t : m.ground.strata) what += " " + t.id;
+        for (const Borehole& b : m.ground.boreholes) what += " " + b.id + std::to_string(b.layers.size());
+    }
     if (what == built_for_) return;
     built_for_ = what;
     refreshers_.clear();
@@ -194,34 +201,6 @@ QTableWidget* Tray::table(int columns, const QStringList& heads, const QString& 
     return t;
 }
 
-namespace {
-
-template <class T>
-auto owned(const T Model::*part, const char* key) {
-    return [part, key](const Model& m) { return (m.*part).keys.count(key) == 0; };
-}
-
-void fit_height(QTableWidget* t) {
-    int h = t->horizontalHeader()->height() + 4;
-    for (int i = 0; i < t->rowCount(); ++i) h += t->rowHeight(i);
-    t->setFixedHeight(h +
-                      (t->horizontalScrollBar()->maximum() > 0 ? t->horizontalScrollBar()->sizeHint().height() : 0));
-}
-
-QTableWidgetItem* cell(QTableWidget* t, int row, int column, const QString& text, bool editable, bool right = true) {
-    QTableWidgetItem* i = t->item(row, column);
-    if (!i) t->setItem(row, column, i = new QTableWidgetItem);
-    if (i->text() != text) i->setText(text);
-    i->setTextAlignment((right ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
-    i->setFlags(editable ? Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable
-                         : Qt::ItemIsEnabled | Qt::ItemIsSelectable);
-    return i;
-}
-
-QString bold(const QString& s) { return "<b>" + s + "</b>"; }
-
-}  // namespace
-
 void Tray::build_beginnings() {
     heading("A new raft");
     words("Nothing is drawn yet. Begin with one of these; every number can be changed afterwards.");
@@ -235,65 +214,6 @@ void Tray::build_beginnings() {
     button("Look at the demo, Tern Quay", "begin-demo", [this] { Q_EMIT demo_wanted(); });
 }
 
-void Tray::build_ground() {
-    heading("Ground", "uniform springs");
-    field(
-        "Modulus of subgrade reaction", Unit::modulus, "modulus", "Set the modulus of subgrade reaction",
-        [](const Model& m) { return std::optional(m.ground.modulus); },
-        [](Model& m, std::optional<double> v) { m.ground.modulus = *v, m.ground.keys["modulus"] = ""; },
-        {0, 1e7, true, false, owned(&Model::ground, "modulus")});
-    field(
-        "Allowable pressure", Unit::pressure, "allowable-pressure", "Set the allowable pressure",
-        [](const Model& m) { return std::optional(m.ground.allowable_pressure); },
-        [](Model& m, std::optional<double> v) {
-            m.ground.allowable_pressure = *v, m.ground.keys["allowable_pressure"] = "";
-        },
-        {0, 1e5, true, false, owned(&Model::ground, "allowable_pressure")});
-    field(
-        "Yield pressure, if any", Unit::pressure, "yield-pressure", "Set the yield pressure",
-        [](const Model& m) { return m.ground.yield_pressure; },
-        [](Model& m, std::optional<double> v) { m.ground.yield_pressure = v; }, {0, 1e5, true, true, {}});
-    tick(
-        "The ground may pull (tension)", "tension", "Let the ground pull",
-        [](const Model& m) { return m.ground.tension; }, [](Model& m, bool on) { m.ground.tension = on; });
-    field(
-        "Ground level", Unit::length, "ground-level", "Set the ground level",
-        [](const Model& m) { return m.ground.ground_level; },
-        [](Model& m, std::optional<double> v) { m.ground.ground_level = v; }, {-1e4, 1e4, false, true, {}});
-    field(
-        "Water level", Unit::length, "water-level", "Set the water level",
-        [](const Model& m) { return m.ground.water_level; },
-        [](Model& m, std::optional<double> v) { m.ground.water_level = v; }, {-1e4, 1e4, false, true, {}});
-    words(
-        "Springs from boreholes and strata are not built yet: one modulus, or patches of it in the file, carry the "
-        "slab.");
-    heading("Limits");
-    field(
-        "Settlement", Unit::millimetres, "settlement-limit", "Set the settlement limit",
-        [](const Model& m) {
-            return m.checks.settlement_limit ? std::optional(1000 * *m.checks.settlement_limit) : std::nullopt;
-        },
-        [](Model& m, std::optional<double> v) {
-            m.checks.settlement_limit = v ? std::optional(*v / 1000) : std::nullopt,
-            m.checks.keys["settlement_limit"] = "";
-        },
-        {0, 1e4, true, true, owned(&Model::checks, "settlement_limit")});
-    field(
-        "Angular distortion 1 in", Unit::none, "distortion-limit", "Set the distortion limit",
-        [](const Model& m) {
-            return m.checks.distortion_limit ? std::optional(1 / *m.checks.distortion_limit) : std::nullopt;
-        },
-        [](Model& m, std::optional<double> v) {
-            m.checks.distortion_limit = v ? std::optional(1 / *v) : std::nullopt,
-            m.checks.keys["distortion_limit"] = "";
-        },
-        {1, 1e6, false, true, owned(&Model::checks, "distortion_limit")});
-    field(
-        "Least share in contact", Unit::none, "contact-limit", "Set the least contact ratio",
-        [](const Model& m) { return m.checks.contact_ratio_limit; },
-        [](Model& m, std::optional<double> v) { m.checks.contact_ratio_limit = v; }, {0, 1, true, true, {}});
-}
-
 void Tray::build_slab() {
     heading("Slab");
     field(
@@ -301,6 +221,11 @@ void Tray::build_slab() {
         [](const Model& m) { return std::optional(m.slab.thickness); },
         [](Model& m, std::optional<double> v) { m.slab.thickness = *v, m.slab.keys["thickness"] = ""; },
         {0, 10, true, false, owned(&Model::slab, "thickness")});
+    field(
+        "Stiffness, of uncracked", Unit::none, "stiffness-factor", "Set the factor on the slab's stiffness",
+        [](const Model& m) { return std::optional(m.slab.stiffness_factor); },
+        [](Model& m, std::optional<double> v) { m.slab.stiffness_factor = *v, m.slab.keys["stiffness_factor"] = ""; },
+        {0, 10, true, false, owned(&Model::slab, "stiffness_factor")});
     field(
         "Level of its top", Unit::length, "top-level", "Set the top level",
         [](const Model& m) { return std::optional(m.slab.top_level); },

@@ -43,6 +43,9 @@ class Tray : public QScrollArea {
     void live(std::function<QString()> text, const char* name);  // a line that follows the answer
 
     void build_ground();
+    void build_taking();
+    void strata_table();
+    void borehole_tables();
     void build_slab();
     void build_rim(int side);
     void build_loads();
@@ -61,6 +64,7 @@ class Tray : public QScrollArea {
     std::vector<std::function<void()>> refreshers_;
     std::string built_for_;
     bool filling_ = false;
+    double plate_modulus_ = 60000;  // kN/m³, of a plate test that is being turned into a modulus
     QTableWidget *combinations_ = nullptr, *column_loads_ = nullptr;
 };
 

@@ -2,12 +2,15 @@
 
 #include <QPainterPath>
 
+#include "core/ground/soil_profile.h"
+#include "core/model/validate.h"
 #include "draw/plan_painter.h"
 
 namespace mossbed {
 
-std::pair<double, double> cut_span(const CutScene&, const QRectF& area) {
-    return {area.left() + 46, area.right() - 62};
+std::pair<double, double> cut_span(const CutScene& s, const QRectF& area) {
+    const double beside = s.wide ? 0.13 * area.width() : 0;
+    return {area.left() + 46 + beside, area.right() - 62 - beside};
 }
 
 namespace {
@@ -104,17 +107,90 @@ CutSamples draw_cut(QPainter& p, const CutScene& s, const QRectF& area) {
     auto y = [&](double level) { return top + (m.slab.top_level - level) * v_scale; };
     const double bottom = y(deepest), room = area.bottom() - bottom - 14;
 
-    // The ground beside and below.
-    const double ground = m.ground.ground_level.value_or(m.slab.top_level);
+    // The ground beside and below. Strata have a scale of their own below the base, written at the left.
+    const bool strata = s.ground && !boreholes_that_count(m.ground).empty() && !has_errors(problems_of_strata(m));
+    std::optional<SoilProfile> profile;
+    if (strata) profile.emplace(m.ground);
+    double shown_bottom = deepest - 1;
+    if (profile) {
+        shown_bottom = profile->deepest();
+        if (s.answer && s.answer->ground) {
+            const double limit = s.answer->ground->layers->limit().level;
+            shown_bottom = std::max(shown_bottom, limit - 0.12 * (deepest - limit));
+        }
+        shown_bottom = std::min(shown_bottom, deepest - 1);
+    }
+    const double d_scale = (area.bottom() - bottom - 4) / (deepest - shown_bottom);
+    c.base_y = bottom, c.base_level = deepest, c.above = v_scale, c.below = d_scale;
+    auto depth_y = [&](double level) { return level >= deepest ? y(level) : bottom + (deepest - level) * d_scale; };
+    auto plan_at = [&](double paper_x) { return s.line[0] + ((paper_x - x0) / scale) * u; };
+
+    const Point middle = 0.5 * (s.line[0] + s.line[1]);
+    const double ground = profile ? profile->at(middle).ground_level : m.ground.ground_level.value_or(m.slab.top_level);
     const double y_ground = std::clamp(y(ground), area.top() + 6, bottom);
     if (s.ground) {
-        QPainterPath soil;
-        soil.addRect(QRectF(area.left(), y_ground, area.width(), area.bottom() - y_ground));
-        p.fillPath(soil, QColor(0xEF, 0xE8, 0xD4));
-        p.setPen(QPen(QColor(0xDD, 0xD2, 0xB6), 0.8));
-        for (double yy = std::max(y_ground, bottom) + 9; yy < area.bottom(); yy += 11)
-            for (double xx = area.left() + (int(yy) % 2) * 14; xx < area.right(); xx += 34)
-                p.drawLine(QPointF(xx, yy), QPointF(xx + 12, yy));
+        if (profile) {
+            const int n = 60;
+            std::vector<double> xs;
+            std::vector<SoilColumn> columns;
+            for (int i = 0; i <= n; ++i) {
+                xs.push_back(area.left() + area.width() * i / n);
+                columns.push_back(profile->at(plan_at(xs.back())));
+            }
+            int places = 0;
+            for (const SoilColumn& k : columns)
+                for (const SoilLayer& l : k.layers) places = std::max(places, l.place + 1);
+            std::vector<std::pair<QPointF, int>> names;
+            for (int place = 0; place < places; ++place) {
+                QPolygonF upper, lower;
+                int stratum = -1;
+                double thickest = 0;
+                QPointF name_at;
+                for (int i = 0; i <= n; ++i) {
+                    // where the layer has pinched out it is a line at the bottom of the one above
+                    double top_level = columns[size_t(i)].ground_level, bottom_level = top_level;
+                    for (const SoilLayer& l : columns[size_t(i)].layers) {
+                        if (l.place > place) break;
+                        top_level = l.place == place ? l.top : l.bottom, bottom_level = l.bottom;
+                        if (l.place == place) stratum = l.stratum;
+                    }
+                    const double a = std::max(depth_y(top_level), area.top()),
+                                 b = std::min(depth_y(bottom_level), area.bottom());
+                    upper << QPointF(xs[size_t(i)], std::min(a, area.bottom()));
+                    lower << QPointF(xs[size_t(i)], std::max(b, area.top()));
+                    const bool beside = xs[size_t(i)] < x0 - 40;
+                    const double from = beside ? a : std::max(a, bottom + 2), seen = b - from;
+                    if (i > n / 12 && i < n - n / 12 && seen > thickest + 2)
+                        thickest = seen, name_at = {xs[size_t(i)], (b + from) / 2};
+                }
+                if (stratum < 0) continue;
+                QPainterPath shape;
+                std::reverse(lower.begin(), lower.end());
+                shape.addPolygon(upper + lower);
+                shape.closeSubpath();
+                fill_stratum(p, shape, stratum);
+                std::reverse(lower.begin(), lower.end());
+                p.setPen(QPen(QColor(0x8F, 0x82, 0x62), 0.9));
+                p.setBrush(Qt::NoBrush);
+                p.drawPolyline(lower);
+                if (thickest > 12) names.push_back({name_at, stratum});
+            }
+            p.setFont(look::font(look::Size::small));
+            for (auto [at, stratum] : names) {
+                const QString text = QString::fromStdString(m.ground.strata[size_t(stratum)].id);
+                const double w = p.fontMetrics().horizontalAdvance(text);
+                value_label(p, {std::clamp(at.x(), area.left() + 60 + w / 2, area.right() - 80 - w / 2), at.y() + 4},
+                            text, look::ink);
+            }
+        } else {
+            QPainterPath soil;
+            soil.addRect(QRectF(area.left(), y_ground, area.width(), area.bottom() - y_ground));
+            p.fillPath(soil, QColor(0xEF, 0xE8, 0xD4));
+            p.setPen(QPen(QColor(0xDD, 0xD2, 0xB6), 0.8));
+            for (double yy = std::max(y_ground, bottom) + 9; yy < area.bottom(); yy += 11)
+                for (double xx = area.left() + (int(yy) % 2) * 14; xx < area.right(); xx += 34)
+                    p.drawLine(QPointF(xx, yy), QPointF(xx + 12, yy));
+        }
         // the excavation over the slab
         double from = 1e300, to = -1e300;
         for (size_t i = 0; i < c.t.size(); ++i)
@@ -126,8 +202,11 @@ CutSamples draw_cut(QPainter& p, const CutScene& s, const QRectF& area) {
             p.drawLine(QPointF(area.left(), y_ground), QPointF(x(from) - 8, y_ground));
             p.drawLine(QPointF(x(to) + 8, y_ground), QPointF(area.right(), y_ground));
         }
-        if (m.ground.water_level) {
-            const double yw = y(*m.ground.water_level);
+        std::optional<double> water = m.ground.water_level;
+        if (profile)
+            if (const double w = profile->at(middle).water_level; std::isfinite(w)) water = w;
+        if (water) {
+            const double yw = depth_y(*water);
             if (yw < area.bottom() && yw > area.top()) {
                 p.setPen(QPen(look::water, 1.2, Qt::DashLine));
                 if (from < to) {
@@ -136,10 +215,56 @@ CutSamples draw_cut(QPainter& p, const CutScene& s, const QRectF& area) {
                 }
                 p.setFont(look::font(look::Size::small));
                 p.setPen(look::water);
-                p.drawText(QRectF(area.left() + 4, yw + 2, 60, 14), Qt::AlignLeft,
-                           QString("%1").arg(look::number(*m.ground.water_level, 2)));
+                p.drawText(QRectF(area.right() - 84, yw - 14, 80, 14), Qt::AlignRight,
+                           "water " + look::number(*water, 2));
             }
         }
+    }
+
+    if (profile) {  // levels, the depth limit, and the boreholes near the line
+        p.setFont(look::font(look::Size::small));
+        const double span = deepest - shown_bottom, step = span > 40 ? 10 : span > 16 ? 5 : span > 8 ? 2 : 1;
+        for (double level = std::floor(deepest / step) * step; level > shown_bottom; level -= step) {
+            const double yy = depth_y(level);
+            if (yy < bottom + 6 || yy > area.bottom() - 6) continue;
+            p.setPen(QPen(look::faint, 0.8));
+            p.drawLine(QPointF(area.left(), yy), QPointF(area.left() + 5, yy));
+            p.setPen(look::ink);
+            p.drawText(QRectF(area.left() + 8, yy - 7, 42, 14), Qt::AlignLeft | Qt::AlignVCenter,
+                       look::number(level, 0) + " m");
+        }
+        if (s.answer && s.answer->ground) {
+            const double yy = depth_y(s.answer->ground->layers->limit().level);
+            if (yy < area.bottom()) {
+                p.setPen(QPen(look::rust, 1, Qt::DashLine));
+                p.drawLine(QPointF(area.left(), yy), QPointF(area.right(), yy));
+                value_label(p, {area.right() - 96, yy - 4},
+                            "settles down to " + look::number(s.answer->ground->layers->limit().level, 1) + " m",
+                            look::rust);
+            }
+        }
+        if (s.wide)
+            for (int k = 0; k < int(m.ground.boreholes.size()); ++k) {
+                const Borehole& b = m.ground.boreholes[size_t(k)];
+                const double t = dot(b.at - s.line[0], u), off = std::abs(cross(u, b.at - s.line[0])), bx = x(t);
+                if (b.layers.empty() || bx < area.left() + 52 || bx > area.right() - 10) continue;
+                const SoilColumn here = profile->at(b.at);
+                p.setPen(QPen(look::ink, 1.4, off > 2 ? Qt::DashLine : Qt::SolidLine));
+                p.drawLine(QPointF(bx, std::max(depth_y(here.ground_level), area.top() + 14)),
+                           QPointF(bx, std::min(depth_y(b.layers.back().bottom), area.bottom())));
+                value_label(p, {bx, std::min(depth_y(b.layers.back().bottom) + 14, area.bottom() - 6)},
+                            QString::fromStdString(b.id) +
+                                (off > 2 ? QString(" (%1 m off)").arg(look::number(off, 0)) : QString()),
+                            look::ink);
+                for (int l = 0; l < int(b.layers.size()); ++l) {
+                    const QPointF at(bx, depth_y(b.layers[size_t(l)].bottom));
+                    if (at.y() > area.bottom() - 3) continue;
+                    p.setPen(QPen(look::ink, 1));
+                    p.setBrush(look::white);
+                    p.drawRect(QRectF(at.x() - 4, at.y() - 3, 8, 6));
+                    c.handles.push_back({k, l, at});
+                }
+            }
     }
 
     const auto runs = stretches(c);

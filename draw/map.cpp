@@ -10,6 +10,9 @@ const std::vector<QuantityInfo>& quantities() {
     static const std::vector<QuantityInfo> all{
         {Quantity::settlement, "settlement", "Settlement", "mm", look::Scale::settled},
         {Quantity::pressure, "pressure", "Contact pressure", "kPa", look::Scale::pressure},
+        {Quantity::gross, "gross", "Gross pressure (with water)", "kPa", look::Scale::pressure},
+        {Quantity::net, "net", "Net pressure (less excavation)", "kPa", look::Scale::moment},
+        {Quantity::modulus, "modulus", "Modulus of subgrade reaction", "MN/m³", look::Scale::settled},
         {Quantity::mx, "mx", "Moment mx (bars along x)", "kN·m/m", look::Scale::moment},
         {Quantity::my, "my", "Moment my (bars along y)", "kN·m/m", look::Scale::moment},
         {Quantity::mxy, "mxy", "Twisting moment mxy", "kN·m/m", look::Scale::moment},
@@ -46,6 +49,15 @@ FieldMap make_map(const Answer& a, const CombinationAnswer& c, Quantity q) {
                 case Quantity::pressure:
                     v = c.pressure[node];
                     break;
+                case Quantity::gross:
+                    v = c.gross(node);
+                    break;
+                case Quantity::net:
+                    v = c.net(node);
+                    break;
+                case Quantity::modulus:
+                    v = (c.modulus.empty() ? a.modulus : c.modulus)[node] / 1000;
+                    break;
                 case Quantity::mx:
                     v = c.forces[5 * long(a.slots.of_corner[e][k])];
                     break;
@@ -76,8 +88,19 @@ double round_step(double raw) {
 
 Bands natural_bands(const FieldMap& map, Quantity q) {
     Bands b;
+    if (q == Quantity::modulus && !map.corner.empty()) {
+        // Stiff rims must not bleach the rest; one value everywhere still reads.
+        std::vector<double> all;
+        for (const auto& c : map.corner) all.insert(all.end(), c.begin(), c.end());
+        std::nth_element(all.begin(), all.begin() + long(0.97 * double(all.size())), all.end());
+        const double high = std::max(all[size_t(0.97 * double(all.size()))], 1e-6), step = round_step(high / 8);
+        b.n = std::max(1, int(std::ceil(high / step - 1e-9)));
+        b.low = 0, b.high = b.n * step;
+        return b;
+    }
     if (map.corner.empty() || map.most <= map.least)
-        return q == Quantity::settlement || q == Quantity::pressure ? Bands{0, 1, 4} : Bands{-1, 1, 8};
+        return q == Quantity::settlement || q == Quantity::pressure || q == Quantity::gross ? Bands{0, 1, 4}
+                                                                                            : Bands{-1, 1, 8};
     if (info(q).scale == look::Scale::moment) {
         // A spike under a column must not bleach the rest: the scale holds what 99 of 100 corners have.
         std::vector<double> size;
@@ -88,7 +111,8 @@ Bands natural_bands(const FieldMap& map, Quantity q) {
         const int n = int(std::ceil(top / step - 1e-9));
         return {-n * step, n * step, 2 * n};
     }
-    const double low = q == Quantity::pressure ? 0 : std::min(0.0, map.least), high = std::max(map.most, low + 1e-9);
+    const double low = q == Quantity::pressure || q == Quantity::gross ? 0 : std::min(0.0, map.least),
+                 high = std::max(map.most, low + 1e-9);
     const double step = round_step((high - low) / 10);
     b.low = std::floor(low / step + 1e-9) * step;
     b.n = std::max(1, int(std::ceil((high - b.low) / step - 1e-9)));

@@ -9,7 +9,7 @@
 
 namespace mossbed {
 
-enum class Quantity { none, settlement, pressure, mx, my, mxy };
+enum class Quantity { none, settlement, pressure, gross, net, modulus, mx, my, mxy };
 struct QuantityInfo {
     Quantity quantity;
     const char* key;  // for settings and tests

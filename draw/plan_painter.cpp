@@ -3,6 +3,8 @@
 #include <QPainterPath>
 #include <map>
 
+#include "draw/ground_painter.h"
+
 namespace mossbed {
 
 QPolygonF on_paper(const Camera& camera, const Polygon& p) {
@@ -325,6 +327,62 @@ void draw_scale_bar(QPainter& p, const Camera& c, const QRectF& area) {
     p.drawText(QRectF(x + w + 6, y - 8, 60, 16), Qt::AlignLeft | Qt::AlignVCenter, look::number(metres, 0) + " m");
 }
 
+// A borehole: a ring where it stands, its log beside it, to one scale for all.
+void draw_boreholes(QPainter& p, const PlanScene& s, const Camera& c) {
+    const Ground& g = s.model->ground;
+    double deepest = 1;
+    for (const Borehole& b : g.boreholes)
+        if (!b.layers.empty()) deepest = std::max(deepest, ground_level_of(*s.model, b) - b.layers.back().bottom);
+    p.setFont(look::font(look::Size::small));
+    for (int k = 0; k < int(g.boreholes.size()); ++k) {
+        const Borehole& b = g.boreholes[size_t(k)];
+        const QPointF at = c.at(b.at);
+        const bool held = k == s.borehole;
+        p.setPen(QPen(held ? look::moss : look::ink, held ? 2.4 : 1.4));
+        p.setBrush(look::white);
+        p.drawEllipse(at, 6, 6);
+        p.drawLine(at - QPointF(9, 0), at + QPointF(9, 0));
+        p.drawLine(at - QPointF(0, 9), at + QPointF(0, 9));
+        const double height = 64, x = at.x() + 13, top = at.y() - height / 2;
+        double above = ground_level_of(*s.model, b), y = top;
+        for (const BoreholeLayer& l : b.layers) {
+            int stratum = -1;
+            for (size_t i = 0; i < g.strata.size(); ++i)
+                if (g.strata[i].id == l.stratum) stratum = int(i);
+            const double h = std::max(0.0, above - l.bottom) / deepest * height;
+            QPainterPath box;
+            box.addRect(QRectF(x, y, 11, h));
+            fill_stratum(p, box, stratum);
+            p.setPen(QPen(look::ink, 0.7));
+            p.setBrush(Qt::NoBrush);
+            p.drawRect(QRectF(x, y, 11, h));
+            y += h, above = l.bottom;
+        }
+        const QString name = QString::fromStdString(b.id);
+        QPainterPath text;
+        text.addText(QPointF(at.x() - p.fontMetrics().horizontalAdvance(name) / 2.0, at.y() - 14), p.font(), name);
+        p.strokePath(text, QPen(look::sheet, 3.5));
+        p.fillPath(text, held ? look::moss : look::ink);
+    }
+    for (const auto& [id, where] : s.coming) {
+        const QPointF at = c.at(where);
+        p.setPen(QPen(look::ochre, 1.8, Qt::DashLine));
+        p.setBrush(Qt::NoBrush);
+        p.drawEllipse(at, 8, 8);
+        p.setPen(look::ink);
+        p.drawText(at + QPointF(11, 4), QString::fromStdString(id));
+    }
+    if (s.pin) {
+        const QPointF at = c.at(*s.pin);
+        p.setPen(QPen(look::sheet, 4));
+        p.drawLine(at, at + QPointF(0, -18));
+        p.setPen(QPen(look::moss, 1.8));
+        p.drawLine(at, at + QPointF(0, -18));
+        p.setBrush(look::moss);
+        p.drawEllipse(at + QPointF(0, -20), 5, 5);
+    }
+}
+
 }  // namespace
 
 void draw_plan(QPainter& p, const PlanScene& s, const Camera& c, const QRectF& area) {
@@ -368,6 +426,7 @@ void draw_plan(QPainter& p, const PlanScene& s, const Camera& c, const QRectF& a
         if (s.show_cut) draw_cut_line(p, s, c);
         draw_columns(p, s, c);
         draw_handles(p, s, c);
+        if (s.boreholes) draw_boreholes(p, s, c);
         draw_flag(p, s, c);
     }
     if (empty && s.invite) {

@@ -26,8 +26,12 @@ struct PlanScene {
     std::optional<double> hair;  // m along the cut
     std::optional<Point> flag;   // place of a ledger row
     QString flag_text;
-    bool stale = false;  // the answer is older than the model
-    bool invite = true;  // an empty sheet says how to begin
+    bool boreholes = false;                             // with their logs
+    int borehole = -1;                                  // in hand
+    std::optional<Point> pin;                           // of the depth chart
+    std::vector<std::pair<std::string, Point>> coming;  // of a report that is being placed
+    bool stale = false;                                 // the answer is older than the model
+    bool invite = true;                                 // an empty sheet says how to begin
 };
 
 void draw_plan(QPainter& p, const PlanScene& scene, const Camera& camera, const QRectF& area);

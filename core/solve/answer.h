@@ -44,6 +44,8 @@ struct CombinationAnswer {
 
     bool is_solved() const { return ending == Ending::solved; }
     double settlement(int node) const { return unknowns[3 * node]; }
+    std::vector<double> removed;  // kPa per node: total overburden the excavation took off; empty without boreholes
+    double net(int node) const { return gross(node) - (removed.empty() ? 0 : removed[node]); }  // kPa
     double gross(int node) const { return pressure[node] + (water.empty() ? 0 : water[node]); }  // kPa
 };
 

@@ -256,6 +256,9 @@ Going find_equilibria(Answer& a, const std::vector<CaseLoads>& cases, const Eige
     const Polygon hull = convex_hull(a.mesh.nodes);
     const bool tension = a.model->ground.tension;
     const std::optional<double> yield = a.model->ground.yield_pressure;
+    std::vector<double> removed;
+    if (a.ground)
+        for (Point p : a.mesh.nodes) removed.push_back(a.ground->layers->removed_total(p));
     Going going;
     going.loads.resize(per_case.rows(), long(a.combinations.size()));
     for (size_t k = 0; k < a.combinations.size(); ++k) {
@@ -266,6 +269,7 @@ Going find_equilibria(Answer& a, const std::vector<CaseLoads>& cases, const Eige
                 f += it->second * per_case.col(long(i));
         c.applied = resultant_of(f, a.mesh.nodes);
         c.water = water_pressure(*a.model, c.combination, a.mesh);
+        c.removed = removed;
         if (!tension) {  // a base that no spring may pull on needs equilibrium first
             c.balance = find_balance(c.applied, hull);
             c.ending = c.balance.ending;

@@ -1,0 +1,35 @@
+#include "app/depth_view.h"
+
+#include <QPainter>
+
+#include "draw/ground_painter.h"
+
+namespace mossbed {
+
+DepthView::DepthView(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+    setObjectName("depth-chart");
+    setMinimumHeight(300);
+    connect(desk, &Desk::changed, this, [this](int what) {
+        if (what & (Desk::model | Desk::answers | Desk::choice | Desk::view) ||
+            (what & Desk::pointer && !desk_->pin && desk_->pointer_at && on_slab(desk_->now(), *desk_->pointer_at)))
+            renew();
+    });
+    renew();
+}
+
+void DepthView::renew() {
+    chart_ = desk_->chart();
+    update();
+    Q_EMIT renewed();
+}
+
+void DepthView::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    if (chart_) return draw_depth_chart(p, *chart_, desk_->answer() ? *desk_->answer()->model : desk_->now(), rect());
+    p.setFont(look::font(look::Size::small));
+    p.setPen(look::faint);
+    p.drawText(rect().adjusted(8, 8, -8, -8), Qt::AlignCenter | Qt::TextWordWrap,
+               "The depth chart shows once there are boreholes and a solved combination.");
+}
+
+}  // namespace mossbed

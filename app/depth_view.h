@@ -1,0 +1,28 @@
+// The depth chart on the screen, of the point that is pinned or pointed at.
+#pragma once
+#include <QWidget>
+
+#include "app/desk.h"
+
+namespace mossbed {
+
+class DepthView : public QWidget {
+    Q_OBJECT
+  public:
+    explicit DepthView(Desk* desk, QWidget* parent = nullptr);
+    QSize sizeHint() const override { return {300, 300}; }
+    const std::optional<DepthChart>& shown() const { return chart_; }
+
+  Q_SIGNALS:
+    void renewed();
+
+  protected:
+    void paintEvent(QPaintEvent*) override;
+
+  private:
+    void renew();
+    Desk* desk_;
+    std::optional<DepthChart> chart_;
+};
+
+}  // namespace mossbed

@@ -1,0 +1,37 @@
+// Small parts that the pages of the Tray share.
+#pragma once
+#include <QHeaderView>
+#include <QScrollBar>
+#include <QTableWidget>
+
+#include "core/model/model.h"
+#include "draw/look.h"
+
+namespace mossbed {
+
+template <class T>
+auto owned(const T Model::*part, const char* key) {
+    return [part, key](const Model& m) { return (m.*part).keys.count(key) == 0; };
+}
+
+inline void fit_height(QTableWidget* t) {
+    int h = t->horizontalHeader()->height() + 4;
+    for (int i = 0; i < t->rowCount(); ++i) h += t->rowHeight(i);
+    t->setFixedHeight(h +
+                      (t->horizontalScrollBar()->maximum() > 0 ? t->horizontalScrollBar()->sizeHint().height() : 0));
+}
+
+inline QTableWidgetItem* cell(QTableWidget* t, int row, int column, const QString& text, bool editable,
+                              bool right = true) {
+    QTableWidgetItem* i = t->item(row, column);
+    if (!i) t->setItem(row, column, i = new QTableWidgetItem);
+    if (i->text() != text) i->setText(text);
+    i->setTextAlignment((right ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
+    i->setFlags(editable ? Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable
+                         : Qt::ItemIsEnabled | Qt::ItemIsSelectable);
+    return i;
+}
+
+inline QString bold(const QString& s) { return "<b>" + s + "</b>"; }
+
+}  // namespace mossbed
