@@ -18,6 +18,9 @@ DepthView::DepthView(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk)
 }
 
 void DepthView::renew() {
+    const std::optional<Point> at = desk_->pin ? desk_->pin : desk_->pointer_at;
+    if (chart_ && of_ == desk_->answer() && combination_ == desk_->combination_id && at_ == at) return;
+    of_ = desk_->answer(), combination_ = desk_->combination_id, at_ = at;
     chart_ = desk_->chart();
     update();
     Q_EMIT renewed();

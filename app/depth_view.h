@@ -23,6 +23,9 @@ class DepthView : public QWidget {
     void renew();
     Desk* desk_;
     std::optional<DepthChart> chart_;
+    std::shared_ptr<const Answer> of_;  // what chart_ was made from
+    std::string combination_;
+    std::optional<Point> at_;
 };
 
 }  // namespace mossbed

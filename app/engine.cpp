@@ -4,7 +4,11 @@
 
 namespace mossbed {
 
-double coarse_size(const Model& m) { return std::max(m.mesh_size, std::sqrt(std::max(net_area(m), 0.01) / 500)); }
+// Layered ground costs more by the patch.
+double coarse_size(const Model& m) {
+    const double cells = m.ground.model == "coupled" ? 250 : 500;
+    return std::max(m.mesh_size, std::sqrt(std::max(net_area(m), 0.01) / cells));
+}
 
 Engine::Engine(QObject* parent) : QObject(parent) {
     qRegisterMetaType<std::shared_ptr<const Answer>>();

@@ -57,16 +57,11 @@ void Tray::build_ground() {
             "ground-state");
     if (!desk_->now().ground.boreholes.empty()) {
         heading("Depth chart");
-        live(
-            [this] {
-                const auto c = desk_->chart();
-                if (!c) return QString();
-                return QString("At (%1, %2), %3%4: the ground settles <b>%5 mm</b> under %6 kPa.")
-                    .arg(look::number(c->at.x, 2), look::number(c->at.y, 2), QString::fromStdString(c->combination),
-                         desk_->pin ? ", pinned" : "", look::number(1000 * c->settlement, 1),
-                         look::number(c->contact, 0));
-            },
-            "depth-place");
+        auto* place = new QLabel;
+        place->setObjectName("depth-place");
+        place->setTextFormat(Qt::RichText);
+        place->setWordWrap(true);
+        box_->addWidget(place);
         auto* chart = new DepthView(desk_);
         box_->addWidget(chart);
         auto* numbers = new QLabel;
@@ -74,9 +69,14 @@ void Tray::build_ground() {
         numbers->setTextFormat(Qt::RichText);
         numbers->setWordWrap(true);
         box_->addWidget(numbers);
-        auto fill = [numbers, chart] {
+        auto fill = [this, numbers, place, chart] {
             const auto& c = chart->shown();
+            place->setVisible(c.has_value());
             if (!c) return numbers->setText("");
+            place->setText(QString("At (%1, %2), %3%4: the ground settles <b>%5 mm</b> under %6 kPa.")
+                               .arg(look::number(c->at.x, 2), look::number(c->at.y, 2),
+                                    QString::fromStdString(c->combination), desk_->pin ? ", pinned" : "",
+                                    look::number(1000 * c->settlement, 1), look::number(c->contact, 0)));
             QString t = "<table cellspacing='0' cellpadding='1'>";
             for (const auto& l : c->layers) {
                 t +=

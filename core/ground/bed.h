@@ -9,7 +9,8 @@ namespace mossbed {
 
 // "uniform": one modulus; "patches": by plan area, the later patch wins, ground.modulus elsewhere; "profile": modulus
 // p / s(x, y) from the settlement of each node under the even pressure p (kPa) on the whole base of layered ground.
-Bed make_bed(const Model& model, const Mesh& mesh, const Plate& plate, const LayeredGround* ground, double pressure);
+Bed make_bed(const Model& model, const Mesh& mesh, const Plate& plate, const LayeredGround* ground = nullptr,
+             double pressure = 0);
 
 // Moduli that turn a bearing value into springs, kN/m³; pressures kPa, lengths m.
 // Allowable pressure over the settlement that was allowed with it.

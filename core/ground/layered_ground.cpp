@@ -80,7 +80,7 @@ void LayeredGround::find_limit(double pressure) {
     for (const Polygon& b : base_) edges += b.size();
     std::vector<Point> points;
     std::vector<SoilColumn> columns;
-    const size_t step = 1 + looked_at_.size() * edges / 12000;
+    const size_t step = 1 + looked_at_.size() * edges / 6000;
     for (size_t i = 0; i < looked_at_.size(); i += step)
         points.push_back(looked_at_[i]), columns.push_back(column(looked_at_[i]));
     auto excess = [&](double level) {  // largest of Δσz − ratio·σ'0

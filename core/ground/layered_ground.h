@@ -10,6 +10,7 @@
 // level.
 #pragma once
 #include <Eigen/Dense>
+#include <memory>
 
 #include "core/base/dense.h"
 #include "core/base/progress.h"

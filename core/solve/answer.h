@@ -40,12 +40,12 @@ struct CombinationAnswer {
     std::vector<double> patch_force;      // kN per contact patch, where the answer knows its ground
     std::vector<double> modulus;          // kN/m³ per node: contact pressure over settlement; coupled ground only
     double compatibility = not_a_number;  // coupled: largest misfit of slab and ground over the largest settlement
-    int outer = 0;  // coupled: outer rounds where strain is by compression index
+    int outer = 0;                        // coupled: outer rounds where strain is by compression index
 
     bool is_solved() const { return ending == Ending::solved; }
     double settlement(int node) const { return unknowns[3 * node]; }
     std::vector<double> removed;  // kPa per node: total overburden the excavation took off; empty without boreholes
-    double net(int node) const { return gross(node) - (removed.empty() ? 0 : removed[node]); }  // kPa
+    double net(int node) const { return gross(node) - (removed.empty() ? 0 : removed[node]); }   // kPa
     double gross(int node) const { return pressure[node] + (water.empty() ? 0 : water[node]); }  // kPa
 };
 

@@ -133,7 +133,7 @@ class Walker {
     // Patch forces r, and t = D times the settlement that the springs of the factor are to forget again.
     void plate_wants(const Eigen::Ref<const Vector>& settled, Eigen::Ref<Vector> r, Eigen::Ref<Vector> t) {
         Vector s = row_.cwiseProduct(settled);
-        if (looking_) product_ = settled, s += shift_;
+        if (looking_) s += shift_;
         const Vector& v = looking_ ? v_ : direction_;
         for (long i = 0; i < n_; ++i) {
             const bool contact = touch_[size_t(i)] == Touch::contact;
@@ -157,7 +157,6 @@ class Walker {
     const Vector& settled() const { return s_; }
     Vector force() const { return forces_of(v_); }
     const std::vector<Touch>& touch() const { return touch_; }
-    const Vector& product() const { return product_; }  // of the flexibility and the forces it stands at
     // The ground as row·(C r) + shift from here on; goes on from where it stands.
     void renew(Vector row, Vector shift, double goal) {
         goal_ = goal;
@@ -316,7 +315,7 @@ class Walker {
     const Flexibility& c_;
     const NearInverse& near_;
     long n_;
-    Vector g_, D_, row_, shift_, product_, v_, s_, ds_, t_, Bx_, e_, direction_, v_before_, v_trial_;
+    Vector g_, D_, row_, shift_, v_, s_, ds_, t_, Bx_, e_, direction_, v_before_, v_trial_;
     std::vector<Touch> touch_, touch_before_;
     std::vector<char> again_;
     std::vector<Vector> basis_;
@@ -426,11 +425,14 @@ std::vector<CoupledState> find_coupled_contact(const SparseLower& plate, const F
     Matrix truth;
     int outer = 0;
     if (logarithmic) {
-        Matrix rate;
+        // Newton from r_at with row-scaled flexibility for a slope. Where it swings over a preconsolidation pressure
+        // it goes on from part of the way.
+        Matrix rate, at = r;
         double before = 1e300, share = 1;
-        Matrix row = Matrix::Ones(n, loads.cols());
         for (; outer < 60; ++outer) {
-            truth = ground_settlements(r, &rate);
+            truth = ground_settlements(at, &rate);
+            const auto [first, again] = flexibility.split(patches, at);
+            const Matrix product = flexibility.times(first, again);
             double off = 0;
             for (long c = 0; c < loads.cols(); ++c) {
                 const double largest = truth.col(c).cwiseAbs().maxCoeff();
@@ -438,18 +440,19 @@ std::vector<CoupledState> find_coupled_contact(const SparseLower& plate, const F
                     if (walkers[size_t(c)].touch()[size_t(i)] == Touch::contact)
                         off = std::max(off, std::abs(truth(i, c) - walkers[size_t(c)].settled()[i]) / largest);
             }
-            if (off < 3e-5) break;
-            if (off > before) share = std::max(0.2, 0.6 * share);  // it swings: take part of each step
+            if (off < 5e-5) break;
+            if (off > 0.7 * before) share = std::max(0.3, 0.6 * share);
             before = off;
-            row += share * (rate.cwiseMax(0.02).cwiseMin(50.0) - row);
+            const Matrix row = rate.cwiseMax(0.02).cwiseMin(50.0);
             for (long c = 0; c < loads.cols(); ++c) {
                 Walker& w = walkers[size_t(c)];
-                if (!w.failed())
-                    w.renew(row.col(c), truth.col(c) - row.col(c).cwiseProduct(w.product()),
-                            scale(c) * std::max(tolerance, 0.05 * off));
+                if (!w.failed())  // `off` is the worst patch, the goal a norm over all of them
+                    w.renew(row.col(c), truth.col(c) - row.col(c).cwiseProduct(product.col(c)),
+                            scale(c) * std::max(0.1 * tolerance, std::min(0.05, 2 / std::sqrt(double(n))) * off));
             }
             walk();
             collect();
+            at += share * (r - at);
         }
     }
 

@@ -44,10 +44,11 @@ SparseLower with_patch_springs(const SparseLower& plate, const CoupledBed& bed);
 // mesh. `tolerance`: of the scaled residual over the loads; products are good to 1e-7. `start`: pressures of the
 // patches to begin with, kPa, a column each, from a coarser mesh say; a column of zeros is not looked at. Throws
 // Stopped.
-std::vector<CoupledState> find_coupled_contact(
-    const SparseLower& plate, const Factor& factor, const CoupledBed& bed, const Flexibility& flexibility,
-    const GroundSettlements& ground_settlements, bool logarithmic,
-    const std::vector<Point>& nodes, const Eigen::MatrixXd& loads, const Progress& progress, double tolerance = 3e-6,
-    const Eigen::MatrixXd& start = {});
+std::vector<CoupledState> find_coupled_contact(const SparseLower& plate, const Factor& factor, const CoupledBed& bed,
+                                               const Flexibility& flexibility,
+                                               const GroundSettlements& ground_settlements, bool logarithmic,
+                                               const std::vector<Point>& nodes, const Eigen::MatrixXd& loads,
+                                               const Progress& progress, double tolerance = 3e-6,
+                                               const Eigen::MatrixXd& start = {});
 
 }  // namespace mossbed

@@ -210,7 +210,12 @@ void look_at_ground(Answer& a) {
     double area = 0;
     for (const auto& chain : a.mesh.rims) {
         Polygon p;
-        for (int i : chain) p.push_back(a.mesh.nodes[size_t(i)]);
+        for (size_t k = 0; k < chain.size(); ++k) {  // corners only
+            const Point at = a.mesh.nodes[size_t(chain[k])],
+                        from = a.mesh.nodes[size_t(chain[(k + chain.size() - 1) % chain.size()])],
+                        to = a.mesh.nodes[size_t(chain[(k + 1) % chain.size()])];
+            if (std::abs(cross(at - from, to - at)) > 1e-9 * distance(from, to)) p.push_back(at);
+        }
         p = anticlockwise(p);
         if (!base.empty()) std::reverse(p.begin(), p.end());
         area += signed_area(p);

@@ -163,8 +163,8 @@ TEST_F(Window, ARimDraggedIsFollowedByCoarseAnswersAndThenTheFullOne) {
     const QPoint from = at(36, 9.8), to = at(37, 9.8);
     QTest::mouseMove(plan(), from);
     QTest::mousePress(plan(), Qt::LeftButton, {}, from);
-    for (int k = 1; k <= 8; ++k) {
-        QTest::mouseMove(plan(), from + (to - from) * k / 8);
+    for (int k = 1; k <= 16; ++k) {
+        QTest::mouseMove(plan(), from + (to - from) * k / 16);
         QTest::qWait(60);
         if (k > 3) EXPECT_FALSE(w.desk()->in_step());  // and the window says so
     }

@@ -146,7 +146,7 @@ TEST(Validate, WhatThisVersionCannotSolveIsRefusedNotIgnored) {
     expect_error(m, "piles", "cannot solve piles yet");
     m = good();
     m.ground.model = "coupled";
-    expect_error(m, "ground.model", "coupled");
+    expect_error(m, "ground.boreholes", "no borehole");  // layered ground needs layers
     EXPECT_THROW(solve(m), Trouble);
 }
 

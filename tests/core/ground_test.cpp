@@ -1,0 +1,503 @@
+// Layered ground: formulas against published values, closed forms and sums by hand; the strata between boreholes; the
+// coupled solution; bad input.
+#include <fmt/format.h>
+#include <gmock/gmock.h>
+
+#include <numbers>
+#include <numeric>
+
+#include "core/checks/depth_chart.h"
+#include "core/ground/bed.h"
+#include "core/ground/influence.h"
+#include "core/model/validate.h"
+#include "core/solve/compare.h"
+#include "core/solve/coupled.h"
+#include "tests/core/helpers.h"
+
+namespace mossbed {
+namespace {
+
+using namespace testing;
+using std::numbers::pi;
+using ::testing::HasSubstr;
+
+Stratum stratum(const std::string& id, double E, double nu, double weight = 18) {
+    Stratum s;
+    s.id = id, s.E = E, s.nu = nu, s.unit_weight = weight, s.saturated_unit_weight = 20;
+    return s;
+}
+Borehole borehole(const std::string& id, Point at, std::vector<std::pair<std::string, double>> layers,
+                  double ground = 0) {
+    Borehole b;
+    b.id = id, b.at = at, b.ground_level = ground;
+    for (auto& [s, bottom] : layers) b.layers.push_back({s, bottom, {}});
+    return b;
+}
+// A weightless raft at ground level on one deep layer.
+Model on_layer(Polygon outline, double thickness, double E_concrete, double depth, double E = 20, double nu = 0.3) {
+    Model m = raft(std::move(outline), thickness, 10000, E_concrete);
+    m.slab.top_level = thickness;
+    m.ground.model = "coupled";
+    m.ground.founding_level = 0;
+    m.ground.excavation_relief = false;
+    m.ground.strata = {stratum("soil", E, nu)};
+    m.ground.boreholes = {borehole("B1", {1, 1}, {{"soil", -depth}})};
+    m.ground.rigid_base_level = -depth;
+    return m;
+}
+double sum(const std::vector<LayerShare>& layers) {
+    double s = 0;
+    for (auto& l : layers) s += l.settlement;
+    return s;
+}
+LayeredGround ground_of(const Model& m, const Polygon& base) {
+    return LayeredGround(std::make_shared<const Model>(m), {base}, base);
+}
+
+TEST(Influence, GivesNewmarksStressBelowACorner) {
+    // Newmark (1935), influence values of a rectangle's corner, m = B/z, n = L/z.
+    const std::vector<std::array<double, 3>> table{{0.1, 0.1, 0.0047}, {0.5, 0.5, 0.0840}, {0.5, 1.0, 0.1202},
+                                                   {1.0, 1.0, 0.1752}, {1.0, 2.0, 0.1999}, {2.0, 2.0, 0.2325},
+                                                   {1.0, 3.0, 0.2034}, {3.0, 3.0, 0.2439}};
+    for (auto [m, n, I] : table)
+        EXPECT_NEAR(stress_below(box(0, 0, 3 * m, 3 * n), {0, 0}, 3), I, 0.00006) << m << " " << n;
+    // The same from his formula, to many digits.
+    for (double m : {0.2, 0.7, 1.6})
+        for (double n : {0.4, 2.5}) {
+            const double V = m * m + n * n + 1, W = m * m * n * n, t = 2 * m * n * std::sqrt(V);
+            double angle = std::atan2(t, V - W);
+            const double I = (t / (V + W) * (V + 1) / V + angle) / (4 * pi);
+            EXPECT_NEAR(stress_below(box(0, 0, m, n), {0, 0}, 1), I, 1e-12);
+        }
+}
+
+TEST(Influence, AgreesWithHarrBelowCornersAndWithItselfOnSplitAreas) {
+    const double E = 20000, nu = 0.35;
+    for (double z : {0.0, 0.4, 3.0, 25.0}) {
+        const LoadedArea g = loaded_area(box(0, 0, 4, 7), {0, 0}, z);
+        const double w = (1 + nu) / (2 * pi * E) * (2 * (1 - nu) * g.inverse + g.cubed);
+        EXPECT_NEAR(w, displacement_below_corner(1, 4, 7, z, E, nu), 1e-12 * w + 1e-15) << z;
+    }
+    // An L of three squares, from a point off it, is the sum of its parts.
+    const Point q{5, -1};
+    const LoadedArea whole = loaded_area({{0, 0}, {2, 0}, {2, 1}, {1, 1}, {1, 2}, {0, 2}}, q, 0.7);
+    const LoadedArea a = loaded_area(box(0, 0, 2, 1), q, 0.7), b = loaded_area(box(0, 1, 1, 2), q, 0.7);
+    EXPECT_NEAR(whole.inverse, a.inverse + b.inverse, 1e-12);
+    EXPECT_NEAR(whole.cubed, a.cubed + b.cubed, 1e-12);
+    EXPECT_NEAR(stress_below(box(-1, -1, 1, 1), {0, 0}, 1e-7), 1, 1e-6);
+}
+
+TEST(Ground, SettlesThreeLayersAsWorkedByHand) {
+    // 12 × 8 m, 60 kPa, centre: four corners of 6 × 4 m. Harr's A and D worked out at z = 0, 3, 7 and 16 m.
+    Model m = on_layer(box(0, 0, 12, 8), 0.6, 33000, 16);
+    m.ground.strata = {stratum("sand", 25, 0.3), stratum("clay", 6, 0.4), stratum("gravel", 50, 0.3)};
+    m.ground.boreholes = {borehole("B", {5, 3}, {{"sand", -3}, {"clay", -7}, {"gravel", -20}})};
+    auto w = [](double z, double E, double nu) {
+        const double B = 4, L = 6, mm = L / B, n = z / B, S = std::sqrt(1 + mm * mm + n * n);
+        const double A = (std::log((S + mm) / (S - mm)) + mm * std::log((S + 1) / (S - 1))) / pi;
+        const double D = n / pi * std::atan(mm / (n * S + 1e-300));
+        return 4 * 60 * B * (1 - nu * nu) / (2 * E * 1000) * (A - (1 - 2 * nu) / (1 - nu) * (n > 0 ? D : 0));
+    };
+    const double hand = w(0, 25, 0.3) - w(3, 25, 0.3) + w(3, 6, 0.4) - w(7, 6, 0.4) + w(7, 50, 0.3) - w(16, 50, 0.3);
+    LayeredGround g = ground_of(m, box(0, 0, 12, 8));
+    g.find_limit(60);
+    EXPECT_DOUBLE_EQ(g.limit().level, -16);
+    const auto layers = g.settle_evenly({6, 4}, 60);
+    ASSERT_EQ(layers.size(), 3u);
+    EXPECT_NEAR(sum(layers), hand, 1e-6 * hand);
+    EXPECT_NEAR(layers[1].settlement, w(3, 6, 0.4) - w(7, 6, 0.4), 1e-9);
+    EXPECT_NEAR(layers[2].bottom, -16, 1e-9);
+}
+
+TEST(Ground, StrainsByCompressionIndexAsWorkedByHand) {
+    // 2 m excavated above normally and over-consolidated clay; centre of 10 × 10 m under 90 kPa; 0.5 m slices by hand.
+    Model m = on_layer(box(0, 0, 10, 10), 0.5, 33000, 12);
+    m.ground.settlement_method = "one-dimensional";
+    m.ground.founding_level = -2, m.ground.excavation_relief = true;
+    Stratum clay = stratum("clay", 5, 0.35, 17);
+    clay.compression_index = 0.3, clay.recompression_index = 0.05, clay.void_ratio = 1.2, clay.preconsolidation = 80;
+    m.ground.strata = {clay};
+    m.ground.boreholes = {borehole("B", {5, 5}, {{"clay", -12}})};
+    LayeredGround g = ground_of(m, box(0, 0, 10, 10));
+    g.find_limit(90);
+    double hand = 0;
+    for (int k = 0; k < 20; ++k) {
+        const double z = 0.25 + 0.5 * k;
+        auto corner = [&] {
+            const double q = 5 / z, V = 2 * q * q + 1, W = std::pow(q, 4), t = 2 * q * q * std::sqrt(V);
+            return (t / (V + W) * (V + 1) / V + std::atan2(t, V - W)) / (4 * pi);
+        };
+        const double I = 4 * corner(), before = 17 * (2 + z), first = before - 34 * I, last = first + 90 * I,
+                     yields = std::max(80.0, before);
+        double e = 0.05 * std::log10(std::min(last, yields) / first);
+        if (last > yields) e += 0.3 * std::log10(last / yields);
+        hand += 0.5 * e / 2.2;
+    }
+    EXPECT_NEAR(g.removed_effective({5, 5}), 34, 1e-9);
+    EXPECT_NEAR(sum(g.settle_evenly({5, 5}, 90)), hand, 0.005 * hand);
+}
+
+TEST(Ground, LimitsTheDepthWhereTheAddedStressFallsToItsShare) {
+    Model m = on_layer(box(0, 0, 6, 6), 0.5, 33000, 60);
+    m.ground.rigid_base_level.reset();
+    LayeredGround g(std::make_shared<const Model>(m), {box(0, 0, 6, 6)}, {{0, 0}, {3, 3}, {1, 2}});
+    g.find_limit(100);
+    const double z = -g.limit().level;
+    EXPECT_EQ(g.limit().by, DepthLimit::By::stress_ratio);
+    EXPECT_NEAR(100 * 4 * stress_below(box(0, 0, 3, 3), {0, 0}, z), 0.2 * 18 * z, 1e-6);
+    m.ground.boreholes[0].layers[0].bottom = -5;  // stops short
+    LayeredGround s(std::make_shared<const Model>(m), {box(0, 0, 6, 6)}, {{3, 3}});
+    s.find_limit(100);
+    EXPECT_EQ(s.limit().by, DepthLimit::By::deepest_borehole);
+    EXPECT_NEAR(s.limit().short_by, z - 5, 1e-6);
+}
+
+TEST(Ground, WeighsBuoyantBelowTheWater) {
+    Model m = on_layer(box(0, 0, 6, 6), 0.5, 33000, 20);
+    m.ground.water_level = -1;
+    const SoilColumn c = SoilProfile(m.ground).at({2, 2});
+    EXPECT_NEAR(c.effective_stress(-4, m.ground.strata), 18 + 3 * (20 - 9.81), 1e-9);
+    EXPECT_NEAR(c.total_stress(-4, m.ground.strata), 18 + 3 * 20, 1e-9);
+}
+
+TEST(Ground, ConsolidatesByTerzaghi) {
+    EXPECT_NEAR(degree_of_consolidation(1, 1, 0.197), 0.5, 0.001);
+    EXPECT_NEAR(degree_of_consolidation(2, 2, 2 * 0.848), 0.9, 0.001);
+    EXPECT_NEAR(degree_of_consolidation(1, 1, 0.0499), degree_of_consolidation(1, 1, 0.0501), 0.001);
+    Stratum slow = stratum("clay", 5, 0.3), quick = stratum("sand", 30, 0.3);
+    slow.cv = 1, slow.drainage_path = 2;
+    const std::vector<LayerShare> layers{{0, 0, -1, -4, 0.030}, {1, 1, -4, -9, 0.010}};
+    EXPECT_NEAR(settlement_after(layers, {slow, quick}, 4 * 0.848), 0.010 + 0.9 * 0.030, 5e-5);
+}
+
+TEST(Profile, LaysStrataOverTheTriangleAndHoldsTheRimOutside) {
+    Ground g;
+    g.strata = {stratum("fill", 10, 0.3), stratum("clay", 5, 0.3), stratum("sand", 40, 0.3)};
+    g.boreholes = {borehole("A", {0, 0}, {{"fill", -2}, {"clay", -4}, {"sand", -20}}),
+                   borehole("B", {10, 0}, {{"fill", -2}, {"clay", -9}, {"sand", -18}}),
+                   borehole("C", {0, 10}, {{"fill", -3}, {"sand", -20}})};  // no clay: it pinches out
+    const SoilProfile p(g);
+    auto bottom = [&](Point q, int layer) { return p.at(q).layers.at(size_t(layer)).bottom; };
+    EXPECT_NEAR(bottom({5, 0}, 1), -6.5, 1e-9);
+    EXPECT_NEAR(bottom({2, 3}, 1), 0.5 * -4 + 0.2 * -9 + 0.3 * -3, 1e-9);
+    EXPECT_EQ(p.at({0, 10}).layers.size(), 2u);
+    EXPECT_NEAR(bottom({-7, -5}, 1), -4, 1e-9);  // nearest point of the rim is A
+    EXPECT_NEAR(bottom({4, -30}, 1), -6, 1e-9);  // and on the side A–B
+    EXPECT_NEAR(bottom({3, 3}, 2), -20, 1e-9);   // the last layer ends with the deepest borehole
+    EXPECT_NEAR(p.distance_outside({4, -30}), 30, 1e-9);
+    g.boreholes.pop_back();
+    const SoilProfile line(g);
+    EXPECT_NEAR(line.at({5, 33}).layers[1].bottom, -6.5, 1e-9);  // constant across the line
+    g.boreholes.pop_back();
+    EXPECT_NEAR(SoilProfile(g).at({99, -5}).layers[1].bottom, -4, 1e-9);  // level
+    g.rigid_base_level = -30;
+    EXPECT_NEAR(SoilProfile(g).deepest(), -30, 1e-9);
+}
+
+TEST(Profile, MatchesLayersByOccurrenceAndReportsContradictions) {
+    Ground g;
+    g.strata = {stratum("clay", 5, 0.3), stratum("sand", 40, 0.3)};
+    g.boreholes = {borehole("A", {0, 0}, {{"clay", -2}, {"sand", -4}, {"clay", -8}}),
+                   borehole("B", {10, 0}, {{"clay", -3}, {"sand", -5}, {"clay", -9}})};
+    EXPECT_EQ(order_of_layers(g).layers.size(), 3u);
+    EXPECT_NEAR(SoilProfile(g).at({5, 0}).layers[1].bottom, -4.5, 1e-9);
+    g.boreholes[1] = borehole("B", {10, 0}, {{"sand", -5}, {"clay", -9}});
+    g.boreholes[0] = borehole("A", {0, 0}, {{"clay", -2}, {"sand", -9}});
+    ASSERT_TRUE(order_of_layers(g).contradiction);
+    EXPECT_THAT(*order_of_layers(g).contradiction, HasSubstr("clay"));
+}
+
+// The settlement of the whole base on a deep half-space, one combination.
+struct Found {
+    double middle, quarter, pressure;
+};
+Found solve_square(double thickness, double E, double size) {
+    Model m = on_layer(box(0, 0, 10, 10), thickness, E, 4000);
+    m.mesh_size = size;
+    load(m, {SlabLoad{100}, {}});
+    const auto a = solve(m);
+    EXPECT_EQ(only(*a).ending, Ending::solved);
+    EXPECT_LE(only(*a).compatibility, 1e-4);
+    EXPECT_LE(only(*a).equilibrium_error, 1e-8);
+    return {settlement(*a, {5, 5}), settlement(*a, {2.5, 2.5}), pressure(*a, {5, 5})};
+}
+
+TEST(Coupled, FlexibleAndRigidSquareAndCircleOnAHalfSpace) {
+    Page page("ground.md", "Layered and deep ground",
+              {"case", "source", "reference", "mesh 1.0 m", "mesh 0.5 m", "off"});
+    auto row = [&](const std::string& what, const std::string& source, double reference, double coarse, double fine,
+                   double tolerance, const char* unit, double factor) {
+        EXPECT_NEAR(fine, reference, tolerance * reference) << what;
+        page.row({what, source, fmt::format("{:.2f} {}", factor * reference, unit),
+                  fmt::format("{:.2f}", factor * coarse), fmt::format("{:.2f}", factor * fine),
+                  fmt::format("{:+.2f} %", 100 * (fine / reference - 1))});
+    };
+    const double pB = 100 * 10 * (1 - 0.09) / 20000;
+    const Found f1 = solve_square(0.2, 20, 1.0), f2 = solve_square(0.2, 20, 0.5);
+    row("flexible square, middle", "Harr (1966): 1.122 pB(1−ν²)/E", 1.1222 * pB, f1.middle, f2.middle, 0.01, "mm",
+        1000);
+    const double quarter = [&] {
+        double w = 0;
+        for (auto [x, y] : {std::pair{2.5, 2.5}, {2.5, 7.5}, {7.5, 2.5}, {7.5, 7.5}})
+            w += displacement_below_corner(100, std::min(x, y), std::max(x, y), 0, 20000, 0.3);
+        return w;
+    }();
+    row("flexible square, quarter point", "Harr (1966), corners", quarter, f1.quarter, f2.quarter, 0.01, "mm", 1000);
+    row("flexible square, pressure in the middle", "the load", 100, f1.pressure, f2.pressure, 0.03, "kPa", 1);
+    const Found r1 = solve_square(1.5, 3e6, 1.0), r2 = solve_square(1.5, 3e6, 0.5);
+    row("rigid square", "0.868 pB(1−ν²)/E", 0.868 * pB, r1.middle, r2.middle, 0.01, "mm", 1000);
+
+    auto circle = [](double size) {
+        Model m = on_layer({}, 1.5, 1e6, 4000);
+        m.slab.outline = Circle{{0, 0}, 5};
+        m.mesh_size = size;
+        load(m, {SlabLoad{100}, {}});
+        return solve(m);
+    };
+    const auto c1 = circle(1.0), c2 = circle(0.5);
+    row("rigid circle", "π/2 · p a (1−ν²)/E", pi / 2 * 100 * 5 * 0.91 / 20000, settlement(*c1, {0, 0}),
+        settlement(*c2, {0, 0}), 0.01, "mm", 1000);
+    for (double r : {0.0, 2.5, 3.5})
+        row(fmt::format("rigid circle, pressure at r = {:.1f} m", r), "p / (2√(1 − r²/a²))",
+            50 / std::sqrt(1 - r * r / 25), pressure(*c1, {r, 0}), pressure(*c2, {r, 0}), 0.03, "kPa", 1);
+
+    auto layer = [](double size) {
+        Model m = on_layer(box(0, 0, 12, 8), 0.2, 20, 6, 15, 0.35);
+        m.mesh_size = size;
+        load(m, {SlabLoad{80}, {}});
+        return solve(m);
+    };
+    const auto l1 = layer(1.0), l2 = layer(0.5);
+    const double on_layer_ref =
+        4 * (displacement_below_corner(80, 4, 6, 0, 15000, 0.35) - displacement_below_corner(80, 4, 6, 6, 15000, 0.35));
+    row("flexible 12 × 8 m on a 6 m layer, middle", "Steinbrenner (1934)", on_layer_ref, settlement(*l1, {6, 4}),
+        settlement(*l2, {6, 4}), 0.01, "mm", 1000);
+    page.words(
+        "Deep ground is a layer of 4 km. The flexible slab has next to no bending stiffness, the rigid one "
+        "next to no flexibility.");
+}
+
+TEST(Coupled, SettlesWithEReloadUpToTheRemovedOverburden) {
+    Model m = on_layer(box(0, 0, 10, 10), 0.2, 20, 28, 15, 0.35);
+    m.ground.founding_level = -3, m.slab.top_level = -2.8, m.ground.excavation_relief = true;
+    m.ground.strata[0].E_reload = 45;
+    load(m, {SlabLoad{100}, {}});
+    const auto a = solve(m);
+    const double unit_w =
+        4 * (displacement_below_corner(1, 5, 5, 0, 1, 0.35) - displacement_below_corner(1, 5, 5, 25, 1, 0.35));
+    EXPECT_NEAR(settlement(*a, {5, 5}), unit_w * (54.0 / 45000 + 46.0 / 15000), 0.01 * settlement(*a, {5, 5}));
+}
+
+// An eccentric stiff raft that lifts on clay that thickens to one side.
+Model lifting_raft() {
+    Model m = on_layer(box(0, 0, 12, 8), 0.8, 33000, 15);
+    m.ground.strata = {stratum("clay", 6, 0.4), stratum("sand", 40, 0.3)};
+    m.ground.boreholes = {borehole("A", {-2, -2}, {{"clay", -2}, {"sand", -15}}),
+                          borehole("B", {14, -2}, {{"clay", -8}, {"sand", -15}}),
+                          borehole("C", {5, 12}, {{"clay", -4}, {"sand", -15}})};
+    load(m, {SlabLoad{20}, {}});
+    load(m, {PointLoad{{11, 4}, 3500, 0, 0}, {}});
+    return m;
+}
+
+TEST(Coupled, FitsSlabAndGroundAtEveryPatchAndNeverPulls) {
+    const auto a = solve(lifting_raft());
+    const CombinationAnswer& c = only(*a);
+    ASSERT_EQ(c.ending, Ending::solved) << c.explanation;
+    EXPECT_LT(c.contact_ratio, 0.95);
+    EXPECT_GE(c.min_pressure, 0);
+    EXPECT_NEAR(c.ground_reaction.Fz, 3500 + 20 * 96, 1e-4);
+    // The ground's settlement by another road: point by point with exact loaded polygons.
+    double largest = 0;
+    for (int i = 0; i < int(a->mesh.nodes.size()); ++i) largest = std::max(largest, c.settlement(i));
+    for (int i = 0; i < int(a->mesh.nodes.size()); i += 7) {
+        if (length(a->plate.spring_offset[size_t(i)]) > 1e-6) continue;  // the mean over a rim patch is not its middle
+        const double ground = sum(a->ground->layers->settle(a->mesh.nodes[size_t(i)], a->ground->patches, c.patch_force,
+                                                            a->ground->removed, a->ground->pressure));
+        if (c.pressure[size_t(i)] > 0)
+            EXPECT_NEAR(ground, c.settlement(i), 0.012 * largest);
+        else
+            EXPECT_GT(ground, c.settlement(i) - 0.012 * largest);
+    }
+}
+
+TEST(Coupled, TiltsTowardsTheThickerClayAndKnowsWhichSide) {
+    Model m = lifting_raft();
+    m.loads.cases[0].items = {{SlabLoad{60}, {}}};
+    const auto a = solve(m);
+    EXPECT_GT(settlement(*a, {12, 4}), 1.3 * settlement(*a, {0, 4}));
+    std::swap(m.ground.boreholes[0].layers, m.ground.boreholes[1].layers);
+    const auto b = solve(m);
+    EXPECT_LT(settlement(*b, {12, 4}), 0.8 * settlement(*b, {0, 4}));
+}
+
+TEST(Coupled, SharesCoarserPatchesOnLargeMeshesToTheSameAnswer) {
+    const Model m = [] {
+        Model m = on_layer(box(0, 0, 10, 10), 0.8, 33000, 30);
+        load(m, {SlabLoad{50}, {}});
+        return m;
+    }();
+    const Mesh mesh = build_mesh(m);
+    const Plate plate = make_plate(m, mesh);
+    const SparseLower K = assemble(plate, mesh);
+    LayeredGround ground = ground_of(m, box(0, 0, 10, 10));
+    ground.find_limit(50);
+    Eigen::MatrixXd f = Eigen::MatrixXd::Zero(K.size(), 1);
+    for (size_t i = 0; i < mesh.nodes.size(); ++i) f(3 * long(i), 0) = 50 * plate.tributary[i];
+    std::vector<double> middle;
+    for (int most : {6000, 120}) {
+        const ContactPatches p = make_contact_patches(mesh, plate, most);
+        EXPECT_LE(p.count(), std::min(most, int(mesh.nodes.size())));
+        EXPECT_NEAR(std::accumulate(p.area.begin(), p.area.end(), 0.0), 100, 1e-9);
+        EXPECT_NEAR(std::accumulate(p.polygon_area.begin(), p.polygon_area.end(), 0.0), 100, 1e-9);
+        const Flexibility C = ground.flexibility(p, 50);
+        CoupledBed bed;
+        bed.patches = &p;
+        for (double A : p.area) bed.spring.push_back(2000 * A);
+        Factor factor(with_patch_springs(K, bed));
+        ASSERT_TRUE(factor.factorize(with_patch_springs(K, bed)));
+        const auto s = find_coupled_contact(
+            K, factor, bed, C,
+            [&](const Eigen::MatrixXd& r, Eigen::MatrixXd*) { return ground.settlements(p, C, 50, r); }, false,
+            mesh.nodes, f, {});
+        ASSERT_EQ(s[0].ending, Ending::solved);
+        int node = 0;
+        for (int i = 0; i < int(mesh.nodes.size()); ++i)
+            if (distance(mesh.nodes[size_t(i)], {5, 5}) < distance(mesh.nodes[size_t(node)], {5, 5})) node = i;
+        middle.push_back(s[0].x[3 * node]);
+    }
+    EXPECT_NEAR(middle[1], middle[0], 0.02 * middle[0]);  // patches of 0.9 m in place of 0.5 m
+}
+
+TEST(Coupled, StrainsByCompressionIndexFitToo) {
+    Model m = lifting_raft();
+    m.ground.settlement_method = "one-dimensional";
+    Stratum& clay = m.ground.strata[0];
+    clay.compression_index = 0.25, clay.recompression_index = 0.04, clay.void_ratio = 1.0, clay.preconsolidation = 60;
+    const auto a = solve(m);
+    ASSERT_EQ(only(*a).ending, Ending::solved) << only(*a).explanation;
+    EXPECT_LE(only(*a).compatibility, 1e-4);
+    EXPECT_GT(only(*a).outer, 1);
+}
+
+TEST(Coupled, AgreesWithSpringsTakenFromItself) {
+    // The moduli it ends on, carried to plain springs, give the same slab (theory: k = p/s at each node).
+    Model m = lifting_raft();
+    m.loads.cases[0].items = {{SlabLoad{60}, {}}};
+    const auto a = solve(m);
+    const SparseLower K = assemble(a->plate, a->mesh);
+    Bed bed;
+    bed.area = a->plate.tributary, bed.offset = a->plate.spring_offset, bed.modulus = only(*a).modulus;
+    Factor factor(with_springs(K, bed));
+    ASSERT_TRUE(factor.factorize(with_springs(K, bed)));
+    Eigen::MatrixXd f = Eigen::MatrixXd::Zero(K.size(), 1);
+    for (size_t i = 0; i < a->mesh.nodes.size(); ++i) f(3 * long(i), 0) = 60 * a->plate.tributary[i];
+    const auto s = find_contact(K, factor, bed, a->mesh.nodes, f, {});
+    for (size_t i = 0; i < a->mesh.nodes.size(); i += 11)
+        EXPECT_NEAR(s[0].x[3 * long(i)], only(*a).settlement(int(i)), 0.02 * only(*a).settlement(int(i)));
+}
+
+TEST(Ground, ShowsGrossAndNetPressure) {
+    Model m = on_layer(box(0, 0, 10, 8), 0.5, 33000, 20);
+    m.ground.founding_level = -3, m.slab.top_level = -2.5, m.ground.water_level = -1;
+    load(m, {SlabLoad{100}, {}});
+    load(m, {Uplift{-1}, {}});
+    const auto a = solve(m);
+    const CombinationAnswer& c = only(*a);
+    EXPECT_NEAR(c.water[5], 2 * 9.81, 1e-9);
+    EXPECT_NEAR(c.gross(5), c.pressure[5] + 19.62, 1e-9);
+    EXPECT_NEAR(c.net(5), c.gross(5) - (18 + 2 * 20), 1e-9);
+    EXPECT_NEAR(c.ground_reaction.Fz, (100 - 19.62) * 80, 1e-3);  // the ground carries what the water does not
+}
+
+TEST(Ground, TurnsBearingValuesIntoModuli) {
+    EXPECT_DOUBLE_EQ(modulus_from_settlement(150, 0.05), 3000);
+    EXPECT_DOUBLE_EQ(modulus_from_bearing(150, 3), 18000);
+    EXPECT_NEAR(modulus_from_plate(60000, 0.3, 3, 3, PlateSoil::sand), 60000 * std::pow(3.3 / 6, 2), 1e-6);
+    EXPECT_NEAR(modulus_from_plate(60000, 0.3, 3, 3, PlateSoil::clay), 6000, 1e-6);
+}
+
+TEST(Ground, ComparesModelsAndBracketsStiffness) {
+    Model m = lifting_raft();
+    m.ground.modulus = 3000;
+    const auto rows = compare_grounds(m, "S");
+    ASSERT_EQ(rows.size(), 3u);
+    for (const GroundRow& r : rows) EXPECT_EQ(r.why_not, "") << r.model;
+    EXPECT_GT(rows[2].max_pressure, rows[0].max_pressure);  // rims of layered ground press harder
+    const auto bracket = bracket_ground(m);
+    const auto settled =
+        std::find_if(bracket.begin(), bracket.end(), [](auto& r) { return r.title == "Largest settlement"; });
+    ASSERT_NE(settled, bracket.end());
+    EXPECT_GT(settled->value[0], settled->value[1]);
+    EXPECT_GT(settled->value[1], settled->value[2]);
+    m.ground.boreholes.clear();
+    EXPECT_THAT(compare_grounds(m, "S")[2].why_not, HasSubstr("no borehole"));
+}
+
+TEST(DepthChart, SharesAddUpAndSayWhichLayer) {
+    Model m = lifting_raft();
+    m.ground.strata[0].cv = 1.5;
+    const auto a = solve(m);
+    const auto chart = depth_chart(*a, "S", {9, 4});
+    ASSERT_TRUE(chart);
+    double shares = 0;
+    for (const auto& l : chart->layers) shares += l.share;
+    EXPECT_NEAR(shares, 1, 1e-9);
+    EXPECT_GT(chart->layers[0].share, 0.5);  // the clay does it
+    EXPECT_NEAR(chart->settlement, settlement(*a, {9, 4}), 0.03 * chart->settlement);
+    ASSERT_EQ(chart->times.size(), 3u);
+    EXPECT_LT(chart->times[0].settlement, chart->times[2].settlement);
+    EXPECT_LE(chart->times[2].settlement, chart->settlement);
+    EXPECT_FALSE(depth_chart(*a, "nonsense", {9, 4}));
+}
+
+// What is wrong, and a word its sentence must hold.
+TEST(Ground, SaysWhatIsWrongWithStrataAndBoreholes) {
+    auto said = [](auto spoil) {
+        Model m = lifting_raft();
+        spoil(m);
+        std::string all;
+        for (const Problem& p : problems_of(m)) all += p.sentence() + "\n";
+        return all;
+    };
+    EXPECT_EQ(said([](Model&) {}), "");
+    auto layer = [](Model& m, size_t k) -> BoreholeLayer& { return m.ground.boreholes[0].layers[k]; };
+    EXPECT_THAT(said([&](Model& m) { layer(m, 0).bottom = -20; }), HasSubstr("thickness is negative"));
+    EXPECT_THAT(said([&](Model& m) { layer(m, 0).bottom = 1; }), HasSubstr("above the ground"));
+    EXPECT_THAT(said([](Model& m) { m.ground.strata[0].E = 0; }), HasSubstr("E is 0"));
+    EXPECT_THAT(said([](Model& m) { m.ground.strata[0].nu = 0.5; }), HasSubstr("Poisson's ratio is 0.5"));
+    EXPECT_THAT(said([&](Model& m) { layer(m, 0).stratum = "mud"; }), HasSubstr("\"mud\" that does not exist"));
+    EXPECT_THAT(said([](Model& m) { m.ground.boreholes[1].at = m.ground.boreholes[0].at; }), HasSubstr("left out"));
+    EXPECT_THAT(said([](Model& m) { m.ground.boreholes[2].at = {30, -2}; }), HasSubstr("on one line"));
+    EXPECT_THAT(said([](Model& m) {
+                    std::swap(m.ground.boreholes[0].layers[0].stratum, m.ground.boreholes[0].layers[1].stratum);
+                }),
+                HasSubstr("contradicting order"));
+    EXPECT_THAT(said([](Model& m) {
+                    for (auto& b : m.ground.boreholes) b.at.x += 500;
+                }),
+                HasSubstr("outside the boreholes"));
+    EXPECT_THAT(said([](Model& m) { m.ground.founding_level = -16; }), HasSubstr("below the deepest layer"));
+    EXPECT_THAT(said([](Model& m) { m.ground.rigid_base_level = 1; }), HasSubstr("above the founding level"));
+    EXPECT_THAT(said([](Model& m) { m.ground.boreholes[0].layers.pop_back(); }), HasSubstr("pinch out"));
+    EXPECT_THAT(said([](Model& m) { m.ground.boreholes.clear(); }), HasSubstr("no borehole"));
+    EXPECT_THAT(said([](Model& m) { m.ground.combination_for_springs = "Z"; }), HasSubstr("no combination \"Z\""));
+    // Where springs do not come from the strata, their faults do not stop the work.
+    Model m = lifting_raft();
+    m.ground.model = "uniform", m.ground.strata[0].E = 0;
+    EXPECT_FALSE(has_errors(problems_of(m)));
+    EXPECT_EQ(only(*solve(m)).ending, Ending::solved);
+}
+
+TEST(Ground, WarnsWhenBoringsStopShort) {
+    Model m = lifting_raft();
+    m.ground.rigid_base_level.reset();
+    m.ground.depth_limit_ratio = 0.02;
+    const auto a = solve(m);
+    EXPECT_TRUE(std::any_of(a->problems.begin(), a->problems.end(), [](const Problem& p) {
+        return p.sentence().find("short of the depth") != std::string::npos;
+    }));
+}
+
+}  // namespace
+}  // namespace mossbed
