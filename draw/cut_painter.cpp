@@ -125,6 +125,7 @@ CutSamples draw_cut(QPainter& p, const CutScene& s, const QRectF& area) {
     auto depth_y = [&](double level) { return level >= deepest ? y(level) : bottom + (deepest - level) * d_scale; };
     auto plan_at = [&](double paper_x) { return s.line[0] + ((paper_x - x0) / scale) * u; };
 
+    std::vector<std::pair<QPointF, int>> names;  // of strata, written over everything
     const Point middle = 0.5 * (s.line[0] + s.line[1]);
     const double ground = profile ? profile->at(middle).ground_level : m.ground.ground_level.value_or(m.slab.top_level);
     const double y_ground = std::clamp(y(ground), area.top() + 6, bottom);
@@ -140,7 +141,6 @@ CutSamples draw_cut(QPainter& p, const CutScene& s, const QRectF& area) {
             int places = 0;
             for (const SoilColumn& k : columns)
                 for (const SoilLayer& l : k.layers) places = std::max(places, l.place + 1);
-            std::vector<std::pair<QPointF, int>> names;
             for (int place = 0; place < places; ++place) {
                 QPolygonF upper, lower;
                 int stratum = -1;
@@ -174,13 +174,6 @@ CutSamples draw_cut(QPainter& p, const CutScene& s, const QRectF& area) {
                 p.setBrush(Qt::NoBrush);
                 p.drawPolyline(lower);
                 if (thickest > 12) names.push_back({name_at, stratum});
-            }
-            p.setFont(look::font(look::Size::small));
-            for (auto [at, stratum] : names) {
-                const QString text = QString::fromStdString(m.ground.strata[size_t(stratum)].id);
-                const double w = p.fontMetrics().horizontalAdvance(text);
-                value_label(p, {std::clamp(at.x(), area.left() + 60 + w / 2, area.right() - 80 - w / 2), at.y() + 4},
-                            text, look::ink);
             }
         } else {
             QPainterPath soil;
@@ -390,6 +383,13 @@ CutSamples draw_cut(QPainter& p, const CutScene& s, const QRectF& area) {
                             QColor(0x8A, 0x52, 0x17));
         p.setPen(QColor(0x8A, 0x52, 0x17));
         p.drawText(QRectF(x1 + 6, mid - 20, 58, 14), Qt::AlignLeft, "kN·m/m");
+    }
+    p.setFont(look::font(look::Size::small));
+    for (auto [at, stratum] : names) {
+        const QString text = QString::fromStdString(m.ground.strata[size_t(stratum)].id);
+        const double w = p.fontMetrics().horizontalAdvance(text);
+        value_label(p, {std::clamp(at.x(), area.left() + 60 + w / 2, area.right() - 80 - w / 2), at.y() + 4}, text,
+                    look::ink);
     }
     p.setFont(look::font(look::Size::small, true));
     for (auto [t, name] : {std::pair{0.0, QString("A")}, {L, QString("A′")}}) {
