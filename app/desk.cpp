@@ -209,7 +209,7 @@ void Desk::on_model() {
         if (ring && ring->size() < 3) {  // nothing to solve yet
             answer_.reset();
             rows_.clear();
-            map_ = settlement_ = {};
+            map_ = settlement_ = lifted_ = {};
             engine_.stop();
             Q_EMIT changed(answers | state);
             return;
@@ -294,10 +294,20 @@ void Desk::keep_state_sound() {
 }
 
 void Desk::refresh_maps() {
-    map_ = settlement_ = {};
+    map_ = settlement_ = lifted_ = {};
     if (const CombinationAnswer* c = combination(); c && c->unknowns.size() > 0) {
         map_ = make_map(*answer_, *c, quantity);
         settlement_ = make_map(*answer_, *c, Quantity::settlement);
+        lifted_ = settlement_;
+        if (!c->modulus.empty()) {  // layered ground settles under its neighbours too: lifted is where nothing presses
+            lifted_.least = 1;
+            for (size_t e = 0; e < lifted_.corner.size(); ++e)
+                for (int k = 0; k < corners(answer_->mesh.elements[e]); ++k) {
+                    const double p = c->pressure[size_t(answer_->mesh.elements[e][k])];
+                    lifted_.corner[e][size_t(k)] = p > 0 ? std::min(p, 1.0) : -1;
+                    lifted_.least = std::min(lifted_.least, lifted_.corner[e][size_t(k)]);
+                }
+        }
     }
 }
 

@@ -57,6 +57,7 @@ class Desk : public QObject {
     void set_bands(std::optional<Bands> b);  // remembered by quantity
     const FieldMap& map() const { return map_; }
     const FieldMap& settlement_map() const { return settlement_; }
+    const FieldMap& lifted_map() const { return lifted_; }  // below zero where the slab has lifted
 
     void go_to(Stop s);
     void look_at(Quantity q);
@@ -108,7 +109,7 @@ class Desk : public QObject {
     std::vector<Row> rows_;
     std::map<std::string, double> uses_now_, uses_before_;
     std::map<Quantity, Bands> bands_;
-    FieldMap map_, settlement_;
+    FieldMap map_, settlement_, lifted_;
     bool cut_is_set_ = false;
     void end_checker();
     void run_aside(QString Desk::*report, const QString& busy, std::function<QString(const Progress&)> work);

@@ -71,7 +71,7 @@ PlanScene PlanView::scene() const {
     s.combination = desk_->combination();
     s.quantity = desk_->quantity;
     s.map = &desk_->map();
-    s.settlement = &desk_->settlement_map();
+    s.settlement = &desk_->lifted_map();
     s.bands = desk_->bands();
     s.chosen = desk_->chosen;
     s.chosen_rim = desk_->chosen_rim;

@@ -56,7 +56,8 @@ int make_shots(const QString& model, const QString& folder) {
     d.compare_grounds();
     while (d.checking_mesh()) QApplication::processEvents(QEventLoop::AllEvents, 50);
     if (auto* l = w.findChild<QWidget*>("comparison-report"))
-        if (auto* area = w.findChild<QScrollArea*>("tray")) QApplication::processEvents(), area->verticalScrollBar()->setValue(l->pos().y() - 40);
+        if (auto* area = w.findChild<QScrollArea*>("tray"))
+            QApplication::processEvents(), area->verticalScrollBar()->setValue(l->pos().y() - 40);
     shot("ground-models");
     d.go_to(Stop::contact);
     shot("contact");

@@ -208,7 +208,7 @@ CutSamples draw_cut(QPainter& p, const CutScene& s, const QRectF& area) {
                 }
                 p.setFont(look::font(look::Size::small));
                 p.setPen(look::water);
-                p.drawText(QRectF(area.right() - 84, yw - 14, 80, 14), Qt::AlignRight,
+                p.drawText(QRectF(area.right() - 84, yw + 2, 80, 14), Qt::AlignRight,
                            "water " + look::number(*water, 2));
             }
         }
@@ -249,6 +249,13 @@ CutSamples draw_cut(QPainter& p, const CutScene& s, const QRectF& area) {
                             QString::fromStdString(b.id) +
                                 (off > 2 ? QString(" (%1 m off)").arg(look::number(off, 0)) : QString()),
                             look::ink);
+                p.setPen(look::ink);  // blow counts where they were taken
+                for (const BlowCount& n : b.blow_counts) {
+                    const double yy = depth_y(n.level);
+                    if (yy > area.bottom() - 18 || yy < area.top() + 8) continue;
+                    p.drawText(QRectF(bx + 7, yy - 7, 44, 14), Qt::AlignLeft | Qt::AlignVCenter,
+                               "N " + look::number(n.N, 0));
+                }
                 for (int l = 0; l < int(b.layers.size()); ++l) {
                     const QPointF at(bx, depth_y(b.layers[size_t(l)].bottom));
                     if (at.y() > area.bottom() - 3) continue;

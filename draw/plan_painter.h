@@ -13,7 +13,7 @@ struct PlanScene {
     const CombinationAnswer* combination = nullptr;
     Quantity quantity = Quantity::pressure;
     const FieldMap* map = nullptr;
-    const FieldMap* settlement = nullptr;  // mm, for the outline of what lifted
+    const FieldMap* settlement = nullptr;  // below zero where the slab has lifted
     Bands bands;
     std::set<std::string> chosen;  // columns
     int chosen_rim = -1;           // side of the outline, −1 none
