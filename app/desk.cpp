@@ -1,5 +1,6 @@
 #include "app/desk.h"
 
+#include "core/checks/checks.h"
 #include "core/file/model_file.h"
 #include "core/solve/compare.h"
 #include "core/solve/convergence.h"
@@ -187,7 +188,7 @@ void Desk::take_report() {
     if (!taking) return;
     Model m = with_report(now(), taking->report, taking->placing);
     const size_t n = size_t(std::count_if(taking->report.holes.begin(), taking->report.holes.end(),
-                                          [](const ReportHole& h) { return h.at && !h.layers.empty(); }));
+                                          [&](const ReportHole& h) { return reason_left_out(h, now()).empty(); }));
     taking.reset();
     document_.apply(QString("Take over %1 boreholes").arg(n), std::move(m));
     Q_EMIT changed(view | choice);
@@ -243,15 +244,7 @@ void Desk::on_answer(std::shared_ptr<const Answer> a, long revision) {
             if (r.id == "punching" || r.id == "bending" || r.id == "one-way-shear" || r.id == "minimum-steel" ||
                 r.id == "spacing")
                 merged.push_back(r);
-        std::stable_sort(merged.begin(), merged.end(), [](const Row& p, const Row& q) {
-            auto rank = [](const Row& r) {
-                return r.status == Status::over                       ? 0
-                       : r.status == Status::not_checked              ? 1
-                       : r.id == "spacing" || r.id == "minimum-steel" ? 3
-                                                                      : 2;
-            };
-            return rank(p) != rank(q) ? rank(p) < rank(q) : p.utilisation.value_or(0) > q.utilisation.value_or(0);
-        });
+        rank_rows(merged);
         rows_ = std::move(merged);
     } else {
         uses_before_ = std::move(uses_now_);

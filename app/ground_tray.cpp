@@ -520,19 +520,22 @@ void Tray::build_taking() {
     if (!t.report.project.empty()) words(QString::fromStdString(t.report.project));
     int placed = 0, left = 0, blows = 0;
     for (const ReportHole& h : t.report.holes) {
-        (h.at && !h.layers.empty() ? placed : left)++;
+        (reason_left_out(h, desk_->now()).empty() ? placed : left)++;
         blows += int(h.blows.size());
     }
     words(QString("Understood: %1 boreholes with layers%2, %3 geology codes, %4 blow counts.")
               .arg(placed)
-              .arg(left ? QString(" (%1 without position or layers are left out)").arg(left) : QString())
+              .arg(left ? QString(" (%1 left out)").arg(left) : QString())
               .arg(t.report.codes.size())
               .arg(blows),
           "report-summary");
-    for (size_t k = 0; k < std::min<size_t>(t.report.problems.size(), 6); ++k)
-        words(QString::fromStdString(t.report.problems[k].sentence()), nullptr,
-              t.report.problems[k].severity == Severity::error);
-    if (t.report.problems.size() > 6) words(QString("… and %1 more.").arg(t.report.problems.size() - 6));
+    std::vector<Problem> said = problems_of_taking(t.report, t.placing, desk_->now());
+    said.insert(said.begin(), t.report.problems.begin(), t.report.problems.end());
+    std::stable_sort(said.begin(), said.end(),
+                     [](const Problem& a, const Problem& b) { return a.severity > b.severity; });  // errors first
+    for (size_t k = 0; k < std::min<size_t>(said.size(), 8); ++k)
+        words(QString::fromStdString(said[k].sentence()), nullptr, said[k].severity == Severity::error);
+    if (said.size() > 8) words(QString("… and %1 more.").arg(said.size() - 8));
     QTableWidget* codes = table(4, {"code", "thick m", "mean N", "stratum"}, "report-codes");
     codes->horizontalHeader()->setDefaultSectionSize(62);
     codes->setColumnWidth(3, 120);
@@ -569,7 +572,8 @@ void Tray::build_taking() {
     placing("Northing of the origin", Unit::length, "report-north", &p.origin.y);
     placing("+x from east, degrees", Unit::none, "report-turn", &p.turn);
     words("The plan shows where the boreholes come to stand.");
-    button(QString("Take over %1 boreholes").arg(placed), "take-report", [this] {
+    if (placed == 0) words("No borehole can be taken from it.", nullptr, true);
+    else button(QString("Take over %1 boreholes").arg(placed), "take-report", [this] {
         QMetaObject::invokeMethod(
             desk_, [d = desk_] { d->take_report(); }, Qt::QueuedConnection);
     });

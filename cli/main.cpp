@@ -115,7 +115,10 @@ int run_check(const std::string& model, const std::string& json) {
             return 2;
         }
     }
-    return over ? 1 : 0;
+    const bool solved = std::any_of(a->combinations.begin(), a->combinations.end(),
+                                    [](const CombinationAnswer& c) { return c.is_solved(); });
+    if (!solved) fmt::print(stderr, "nothing was solved: no check can pass.\n");
+    return over || !solved ? 1 : 0;
 }
 
 struct ImportOptions {
@@ -147,20 +150,28 @@ int run_import(const ImportOptions& o) {
         }
         placing.stratum_of[pair.substr(0, at)] = pair.substr(at + 1);
     }
+    const std::vector<Problem> taking = problems_of_taking(report, placing, m->first);
+    for (const Problem& p : taking) tell(p);
+    const bool left_out = report.anything_left_out() || has_errors(taking);
+    for (const std::string& pair : o.map)
+        if (std::none_of(report.codes.begin(), report.codes.end(),
+                         [&](const ReportCode& c) { return c.code == pair.substr(0, pair.find('=')); }))
+            return 2;  // told above: the command does not fit the report
     const bool any = std::any_of(report.holes.begin(), report.holes.end(),
-                                 [](const ReportHole& h) { return h.at && !h.layers.empty(); });
+                                 [&](const ReportHole& h) { return reason_left_out(h, m->first).empty(); });
     if (!any) {
-        if (!has_errors(report.problems)) fmt::print(stderr, "{}: no borehole with a position and layers.\n", o.report);
+        fmt::print(stderr, "{}: no borehole can be taken from it; nothing is written.\n", o.report);
         return 2;
     }
     const Model next = with_report(m->first, report, placing);
     for (const ReportHole& h : report.holes) {
-        const Borehole* b = h.at && !h.layers.empty() ? find_id(next.ground.boreholes, h.id) : nullptr;
+        const std::string why = reason_left_out(h, m->first);
+        const Borehole* b = why.empty() ? find_id(next.ground.boreholes, h.id) : nullptr;
         if (b)
             fmt::print("{}: at ({:.2f}, {:.2f}), {} layers to {:.2f} m, {} blow counts\n", b->id, b->at.x, b->at.y,
                        b->layers.size(), b->layers.back().bottom, b->blow_counts.size());
         else
-            fmt::print("{}: left out\n", h.id);
+            fmt::print("{}: left out: {}\n", h.id, why);
     }
     for (const Stratum& s : next.ground.strata)
         if (!find_id(m->first.ground.strata, s.id)) fmt::print("{}: E {:g} MPa ({})\n", s.id, s.E, s.E_basis);
@@ -170,7 +181,7 @@ int run_import(const ImportOptions& o) {
         tell(t.problem);
         return 2;
     }
-    return 0;
+    return left_out ? 1 : 0;
 }
 
 }  // namespace
@@ -192,8 +203,9 @@ int main(int argc, char** argv) {
     s->callback([&] { code = run_solve(model, out, options); });
 
     auto* c = app.add_subcommand("check",
-                                 "Solve MODEL and print its ledger. Exit 0: all pass; 1: something is over its limit "
-                                 "or has no equilibrium; 2: it cannot be read or meshed.");
+                                 "Solve MODEL and print its ledger. Exit 0: nothing is over its limit; 1: something "
+                                 "is, a combination has no equilibrium or nothing was solved; 2: it cannot be read or "
+                                 "meshed.");
     c->add_option("MODEL", model, "a .mossbed file")->required();
     c->add_option("--json", json, "also write the checks to this file");
     c->callback([&] { code = run_check(model, json); });
@@ -201,7 +213,8 @@ int main(int argc, char** argv) {
     ImportOptions import_options;
     auto* i = app.add_subcommand("import", "Take something over into a model.");
     i->require_subcommand(1);
-    auto* ib = i->add_subcommand("boreholes", "Boreholes and strata from a ground report, AGS4 or CSV.");
+    auto* ib = i->add_subcommand("boreholes", "Boreholes and strata from a ground report, AGS4 or CSV. Exit 0: all taken; 1: something "
+                                   "was left out; 2: nothing, and no file is written.");
     ib->add_option("REPORT", import_options.report, "an AGS4 or CSV file")->required();
     ib->add_option("--into", import_options.into, "the model that takes them")->required();
     ib->add_option("--out", import_options.out, "where the model is written")->required();

@@ -7,9 +7,7 @@
 namespace mossbed {
 
 void check_equilibrium(Answer& a) {
-    bool stability = false;
     for (const CombinationAnswer& c : a.combinations) {
-        stability |= c.combination.purpose == "stability";
         if (c.is_solved() || c.combination.purpose == "trace") continue;
         Row row;
         row.id = c.ending == Ending::lifts_free ? "flotation" : c.ending == Ending::overturns ? "overturning" : "model";
@@ -23,14 +21,6 @@ void check_equilibrium(Answer& a) {
         by.line("moment about x at the origin", "Mx", c.applied.Mx, "kN·m");
         by.line("moment about y at the origin", "My", c.applied.My, "kN·m");
         row.working = std::move(by.lines);
-        a.checks.push_back(row);
-    }
-    if (stability && !a.coarse) {
-        Row row;
-        row.id = "model", row.item = "stability", row.title = "Sliding, overturning, flotation";
-        row.note =
-            "The safety factors of stability combinations are not worked out in this version; whether equilibrium "
-            "exists is.";
         a.checks.push_back(row);
     }
 }
@@ -94,6 +84,7 @@ void make_checks(Answer& a, const std::vector<CaseLoads>& cases, const Finder& f
     check_contact(a);
     check_settlement(a);
     check_model(a);
+    check_stability(a);
     if (design) {
         progress.report(0.7, "strips");
         check_strips(a, cases, progress);
@@ -101,13 +92,19 @@ void make_checks(Answer& a, const std::vector<CaseLoads>& cases, const Finder& f
         progress.report(0.9, "punching");
         check_punching(a, cases, finder);
     }
-    // Worst first: no equilibrium, then over by use, then what is not checked, then the rest by use.
+    rank_rows(a.checks);
+}
+
+// Worst first: no equilibrium, over by use, what is not checked, the rest by use, rules that are met (they say little
+// by how closely), and values that nobody set a limit to.
+void rank_rows(std::vector<Row>& rows) {
     auto rank = [](const Row& r) {
         if (r.status == Status::over) return r.utilisation ? 1 : 0;
         if (r.status == Status::not_checked) return 2;
-        return r.id == "spacing" || r.id == "minimum-steel" ? 4 : 3;  // rules that are met say little by how closely
+        if (r.status == Status::no_limit) return 5;
+        return r.id == "spacing" || r.id == "minimum-steel" ? 4 : 3;
     };
-    std::stable_sort(a.checks.begin(), a.checks.end(), [&](const Row& p, const Row& q) {
+    std::stable_sort(rows.begin(), rows.end(), [&](const Row& p, const Row& q) {
         if (rank(p) != rank(q)) return rank(p) < rank(q);
         return p.utilisation.value_or(0) > q.utilisation.value_or(0);
     });

@@ -14,10 +14,14 @@ void make_checks(Answer& answer, const std::vector<CaseLoads>& cases, const Find
 void check_bearing(Answer& answer);
 void check_contact(Answer& answer);
 void check_settlement(Answer& answer);   // largest, distortion between neighbouring columns, tilt
-void check_equilibrium(Answer& answer);  // combinations without equilibrium, and stability rows not built yet
+void check_equilibrium(Answer& answer);  // combinations without equilibrium
+void check_stability(Answer& answer);    // sliding, overturning, flotation, cracks: what is not worked out, and why
 void check_model(Answer& answer);        // slips: load on nothing, no self-weight, problems that are warnings
 void check_punching(Answer& answer, const std::vector<CaseLoads>& cases, const Finder& finder);
 void check_strips(Answer& answer, const std::vector<CaseLoads>& cases, const Progress& progress);
+
+// The order of the Ledger: worst first.
+void rank_rows(std::vector<Row>& rows);
 
 // Edges of the Delaunay triangulation of the columns that stay on the slab, as pairs of indices.
 std::vector<std::pair<int, int>> neighbouring_columns(const Model& model);

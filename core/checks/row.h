@@ -1,5 +1,6 @@
 // A row of the Ledger and its working, made together so that the derivation cannot drift from the number.
 #pragma once
+#include <cmath>
 #include <optional>
 #include <string>
 #include <vector>
@@ -25,7 +26,8 @@ class Working {
     std::vector<WorkingLine> lines;
 };
 
-enum class Status { pass, over, not_checked };
+// no_limit: there is a value, but nobody set a limit to hold it against.
+enum class Status { pass, over, not_checked, no_limit };
 const char* name_of(Status s);  // as in the results file
 
 struct Row {
@@ -40,14 +42,25 @@ struct Row {
     std::string item;  // column, strip …; empty for the whole slab
     std::string clause;
     std::string note;  // why it is not checked, or what would mend it
+    bool chosen = false;  // its provision was chosen by the program to just fit: a use near 1 means no more than that
     std::vector<WorkingLine> working;
 
     std::string key() const { return id + "|" + item; }  // the same row before and after an edit
     // Sets use and status from value over limit (or limit over value for factors that must be reached).
+    // A use that is no number judges nothing; one without bound is over, with no number to show.
     void judge(double use) {
-        utilisation = use;
+        if (std::isnan(use)) {
+            utilisation.reset(), status = Status::not_checked;
+            if (note.empty()) note = "The use came out as no number; check the inputs of this row.";
+            return;
+        }
+        if (std::isinf(use))
+            utilisation.reset();
+        else
+            utilisation = use;
         status = use <= 1.0 + 1e-9 ? Status::pass : Status::over;
     }
+    void without_limit(std::string why) { status = Status::no_limit, note = std::move(why); }
 };
 
 struct PunchingAnswer {  // of one column in its governing combination; kN, m, MPa

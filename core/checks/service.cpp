@@ -118,7 +118,7 @@ void check_contact(Answer& a) {
         by.line("use: required over actual", fmt::format("{:.2f}/{:.3f}", *row.limit, *row.value), *row.utilisation,
                 "");
     } else {
-        row.note = "No least contact ratio is set (checks.contact_ratio_limit).";
+        row.without_limit("Nobody set a least share in contact.");
     }
     row.working = std::move(by.lines);
     a.checks.push_back(row);
@@ -186,7 +186,7 @@ void check_largest(Answer& a) {
         row.judge(*row.value / *row.limit);
         by.line("use", fmt::format("{:.1f}/{:.0f}", *row.value, *row.limit), *row.utilisation, "");
     } else {
-        row.note = "No limit is set (checks.settlement_limit).";
+        row.without_limit("Nobody set a limit.");
     }
     row.working = std::move(by.lines);
     a.checks.push_back(row);
@@ -224,7 +224,7 @@ void check_distortion(Answer& a) {
         row.judge(worst / *row.limit);
         by.line("use", fmt::format("{:.6f}/{:.6f}", worst, *row.limit), *row.utilisation, "");
     } else {
-        row.note = "No limit is set (checks.distortion_limit).";
+        row.without_limit("Nobody set a limit.");
     }
     row.working = std::move(by.lines);
     a.checks.push_back(row);
@@ -265,7 +265,7 @@ void check_tilt(Answer& a) {
         row.judge(worst / *row.limit);
         by.line("use", fmt::format("{:.6f}/{:.6f}", worst, *row.limit), *row.utilisation, "");
     } else {
-        row.note = "No limit is set (checks.tilt_limit).";
+        row.without_limit("Nobody set a limit.");
     }
     row.working = std::move(by.lines);
     a.checks.push_back(row);

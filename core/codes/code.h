@@ -6,6 +6,7 @@
 #include <optional>
 #include <string>
 
+#include "core/base/problem.h"
 #include "core/checks/row.h"
 #include "core/model/model.h"
 
@@ -60,6 +61,9 @@ class DesignCode {
     virtual const char* shear_clause() const = 0;
     virtual const char* punching_clause() const = 0;
 };
+
+// Choices in settings.national that the code does not know or that are no numbers above zero: errors, never silence.
+std::vector<Problem> problems_of_settings(const Settings& settings);
 
 // The code named in the settings with its national choices; nullptr when this version does not have it.
 std::unique_ptr<DesignCode> make_code(const Settings& settings);

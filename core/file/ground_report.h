@@ -1,5 +1,6 @@
 // Ground reports as boreholes: AGS4, the open text format of ground investigation data (groups PROJ, LOCA, GEOL and,
-// where present, ISPT, WSTG, WSTD), and plain CSV. What could not be understood is told line by line.
+// where present, ISPT, WSTG, WSTD), and plain CSV. What could not be understood is told line by line. A hole with one
+// damaged layer is left out whole: with the row dropped, the layer below would reach up over it and clay become sand.
 #pragma once
 #include <map>
 #include <optional>
@@ -20,8 +21,10 @@ struct ReportHole {
     std::optional<Point> at;  // easting, northing, m
     std::optional<double> ground_level;
     std::optional<double> water_depth;             // m below the ground
-    std::vector<ReportLayer> layers;               // from the top
+    std::optional<double> final_depth;             // m, as the report states it
+    std::vector<ReportLayer> layers;               // from the top; contiguous unless the hole is damaged
     std::vector<std::pair<double, double>> blows;  // depth, N
+    std::string damage;                            // why its layers cannot be trusted, with the line; empty: sound
 };
 struct ReportCode {
     std::string code, description;  // the description of its thickest layer
@@ -33,7 +36,8 @@ struct GroundReport {
     std::string project;
     std::vector<ReportHole> holes;  // those with layers first
     std::vector<ReportCode> codes;  // by mean depth
-    std::vector<Problem> problems;  // where: "line 12"; errors mean that a hole or a layer was left out
+    std::vector<Problem> problems;  // where: "line 12" or "hole BH1"; errors mean that something was left out
+    bool anything_left_out() const { return has_errors(problems); }
 };
 
 // Never throws; a text that is not of its kind gives a report without holes and an error that says so.
@@ -55,6 +59,14 @@ Placing likely_placing(const GroundReport& report, const Model& model);
 // A modulus from mean blow counts: clay and silt E_oed = 0.45·N MPa (Stroud and Butler 1975), sand and gravel E = 1.0·N
 // MPa (Stroud 1989, lower bound). The stratum's E_basis says so, or that the number is a placeholder.
 Stratum propose_stratum(const std::string& id, const ReportCode& code);
+
+// Why a hole cannot be taken over into this model; empty when it can. Depths are no levels where neither the hole nor
+// the model states a ground level.
+std::string reason_left_out(const ReportHole& hole, const Model& model);
+// What an engineer should know before taking it over, beside the report's own problems: holes that cannot be taken
+// (errors), boreholes that are replaced, codes of `placing` that no layer has, strata that are new though the code was
+// given another name.
+std::vector<Problem> problems_of_taking(const GroundReport& report, const Placing& placing, const Model& model);
 
 // The model with the report's boreholes (those of the same id replaced) and the strata they name (those that exist are
 // left as they are). Neighbouring layers of one stratum become one.

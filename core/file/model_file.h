@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "core/base/problem.h"
+#include "core/file/text_file.h"
 #include "core/model/model.h"
 
 namespace mossbed {
@@ -18,10 +19,6 @@ Loaded read_model(const std::string& text);
 Loaded load_model(const std::string& path);
 std::string write_model(const Model& model);  // pretty JSON, keys in the order of the format
 
-// Writes beside the target, flushes to the disk, then renames over it: a crash leaves the old file or the new one.
-// Throws Trouble.
-void save_text(const std::string& text, const std::string& path);
-void save_model(const Model& model, const std::string& path);
-std::string read_text(const std::string& path);  // throws Trouble
+void save_model(const Model& model, const std::string& path);  // throws Trouble, see text_file.h
 
 }  // namespace mossbed

@@ -192,6 +192,11 @@ class Reader {
     void read(const json& j, const std::string& w, LoadItem& out) {
         if (!j.is_object()) return expected(w, "a load item { … }", j, "write an object");
         Reader r(j, w, out.keys, problems_);
+        std::string places;
+        int n_places = 0;
+        for (const char* key : {"column", "point", "line", "wall", "rib", "area", "slab", "uplift_to_level"})
+            if (j.contains(key)) places += (n_places++ ? " and " : "") + std::string(key);
+        if (n_places > 1) fault(w, "this load item names " + places, "make an item of each");
         if (j.contains("column")) {
             ColumnLoad l;
             r("column", l.column), r("N", l.N), r("Mx", l.Mx), r("My", l.My), r("Hx", l.Hx), r("Hy", l.Hy);
@@ -219,6 +224,9 @@ class Reader {
         } else if (j.contains("slab")) {
             SlabLoad l;
             r.know({"slab"});
+            if (j["slab"] != true)
+                fault(w + ".slab", "only true is meant here, not " + shown(j["slab"]),
+                      "write \"slab\": true for a load on the whole slab, or remove the item");
             r("p", l.p);
             out.load = l;
         } else if (j.contains("uplift_to_level")) {
@@ -304,11 +312,27 @@ std::optional<json> parse(const std::string& text, std::vector<Problem>& problem
         return {};
     }
     struct TooDeep {};
+    struct Twice {
+        std::string where, key;
+    };
+    std::vector<std::set<std::string>> seen;  // keys of the objects that are open
+    std::vector<std::string> names;           // the key in hand of each
+    const auto watch = [&](int depth, json::parse_event_t event, json& parsed) {
+        if (depth > 64) throw TooDeep{};
+        if (event == json::parse_event_t::object_start) seen.emplace_back(), names.emplace_back();
+        if (event == json::parse_event_t::object_end) seen.pop_back(), names.pop_back();
+        if (event == json::parse_event_t::key) {
+            names.back() = parsed.get<std::string>();
+            if (!seen.back().insert(names.back()).second) {
+                std::string where;
+                for (size_t i = 0; i + 1 < names.size(); ++i) where += (where.empty() ? "" : ".") + names[i];
+                throw Twice{where, names.back()};
+            }
+        }
+        return true;
+    };
     try {
-        return json::parse(text.begin() + long(first), text.end(), [](int depth, json::parse_event_t, json&) {
-            if (depth > 64) throw TooDeep{};
-            return true;
-        });
+        return json::parse(text.begin() + long(first), text.end(), watch);
     } catch (const json::parse_error& e) {
         const size_t at = first + e.byte;
         const bool cut = at >= text.find_last_not_of(" \t\r\n\0") + 1;
@@ -321,6 +345,12 @@ std::optional<json> parse(const std::string& text, std::vector<Problem>& problem
     } catch (const json::exception&) {
         problems.push_back(
             {"a number is too large to be read", "the file", "write numbers below 1e300", Severity::error, {}});
+    } catch (const Twice& t) {
+        problems.push_back({"the key \"" + t.key + "\" is given twice, so that one of the two would be lost",
+                            t.where.empty() ? "the file" : t.where,
+                            "keep the one that is meant",
+                            Severity::error,
+                            {}});
     } catch (const TooDeep&) {
         problems.push_back({"lists or objects are nested more than 64 deep",
                             "the file",

@@ -1,10 +1,3 @@
-#include <fcntl.h>
-#include <sys/stat.h>
-#include <unistd.h>
-
-#include <cerrno>
-#include <cstring>
-#include <fstream>
 #include <nlohmann/json.hpp>
 
 #include "core/file/model_fields.h"
@@ -183,8 +176,6 @@ void print(const json& j, int depth, std::string& out) {
     out += "\n" + std::string(size_t(depth), ' ') + (j.is_object() ? "}" : "]");
 }
 
-std::string fault_of(const char* deed) { return std::string(deed) + " failed: " + std::strerror(errno); }
-
 }  // namespace
 
 std::string write_model(const Model& model) {
@@ -198,57 +189,6 @@ std::string write_model(const Model& model) {
     return text + "\n";
 }
 
-void save_text(const std::string& text, const std::string& path) {
-    const std::string beside = path + "~part" + std::to_string(getpid());
-    auto give_up = [&](const std::string& what, const std::string& mend) {
-        ::unlink(beside.c_str());
-        throw Trouble({what, path, mend, Severity::error, {}});
-    };
-    const int fd = ::open(beside.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0644);
-    if (fd < 0)
-        throw Trouble(
-            {fault_of("writing beside it"), path, "choose a folder that you may write to", Severity::error, {}});
-    size_t done = 0;
-    while (done < text.size()) {
-        const ssize_t n = ::write(fd, text.data() + done, text.size() - done);
-        if (n < 0 && errno == EINTR) continue;
-        if (n <= 0) {
-            const std::string what = fault_of("writing");
-            ::close(fd);
-            give_up(what, "free some space or save elsewhere; the old file is untouched");
-        }
-        done += size_t(n);
-    }
-    if (::fsync(fd) != 0) {
-        const std::string what = fault_of("writing to the disk");
-        ::close(fd);
-        give_up(what, "save elsewhere; the old file is untouched");
-    }
-    ::close(fd);
-    if (::rename(beside.c_str(), path.c_str()) != 0)
-        give_up(fault_of("replacing the file"), "save under another name; the old file is untouched");
-    const size_t slash = path.rfind('/');
-    const std::string folder = slash == std::string::npos ? "." : slash == 0 ? "/" : path.substr(0, slash);
-    if (const int d = ::open(folder.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC); d >= 0) {
-        ::fsync(d);  // so that the rename itself survives a power cut
-        ::close(d);
-    }
-}
-
 void save_model(const Model& model, const std::string& path) { save_text(write_model(model), path); }
-
-std::string read_text(const std::string& path) {
-    struct stat st {};
-    if (::stat(path.c_str(), &st) != 0)
-        throw Trouble({fault_of("opening"), path, "check the name and that you may read it", Severity::error, {}});
-    if (!S_ISREG(st.st_mode)) throw Trouble({"this is not a file", path, "name a .mossbed file", Severity::error, {}});
-    if (st.st_size > 500'000'000)
-        throw Trouble(
-            {"the file is larger than 500 MB; no model is", path, "open a .mossbed file", Severity::error, {}});
-    std::ifstream in(path, std::ios::binary);
-    std::string text{std::istreambuf_iterator<char>(in), std::istreambuf_iterator<char>()};
-    if (!in) throw Trouble({fault_of("reading"), path, "check that you may read it", Severity::error, {}});
-    return text;
-}
 
 }  // namespace mossbed

@@ -19,8 +19,7 @@ const Steel& steel_of(const Model& m) {
 
 namespace {
 int sides_for(double radius, double chord) {
-    const int n = int(std::ceil(2 * std::numbers::pi * radius / chord / 4)) * 4;
-    return std::clamp(n, 16, 720);
+    return 4 * int(std::clamp(std::ceil(2 * std::numbers::pi * radius / chord / 4), 4.0, 180.0));
 }
 }  // namespace
 
@@ -67,9 +66,10 @@ double thickness_at(const Model& m, Point p) {
     return t ? t->thickness : m.slab.thickness;
 }
 
-double underside_at(const Model& m, Point p) {
+double underside_at(const Model& m, Point p) { return underside_of(m, patch_at(m, p)); }
+
+double underside_of(const Model& m, const SlabPatch* t) {
     const double slab_bottom = m.slab.top_level - m.slab.thickness;
-    const SlabPatch* t = patch_at(m, p);
     if (!t) return slab_bottom;
     if (t->flush == "top") return m.slab.top_level - t->thickness;
     if (t->flush == "middle") return slab_bottom - (t->thickness - m.slab.thickness) / 2;

@@ -372,6 +372,7 @@ double net_area(const Model& m);                                         // slab
 bool on_slab(const Model& m, Point p);                                   // inside the rim and in no opening
 double thickness_at(const Model& m, Point p);                            // of slab and patches; the later patch wins
 double underside_at(const Model& m, Point p);                            // level of the true underside there
+double underside_of(const Model& m, const SlabPatch* t);                  // of one patch, or of the slab (nullptr)
 double founding_level(const Model& m);                                   // stated, or the slab's underside
 std::string fresh_id(const std::string& stem, const std::vector<std::string>& taken);  // "C4" when C1…C3 are taken
 

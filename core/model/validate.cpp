@@ -23,6 +23,7 @@ class Judge {
         walls_ribs_piles();
         loads();
         steel();
+        limits();
         return std::move(found_);
     }
 
@@ -100,6 +101,12 @@ class Judge {
         if (has_errors(found_)) return;
         const Box b = box_of(outer_rim(s.outline, 1.0));
         const double span = std::max(b.width(), b.height());
+        if (std::max({std::abs(b.low.x), std::abs(b.low.y), std::abs(b.high.x), std::abs(b.high.y)}) > 1e8)
+            return error("slab.outline", "it lies more than 100 000 km from the origin, where millimetres are lost",
+                         "subtract an origin near the slab from all coordinates");
+        if (span > 5000)
+            return error("slab.outline", fmt::format("the slab is {:.0f} m long", span),
+                         "give its corners in m; one of them may be in mm", b.high);
         if (span > 500)
             warn("slab.outline", fmt::format("the slab is {:.0f} m long", span),
                  "check that its corners are in m, not mm");
@@ -330,7 +337,10 @@ class Judge {
     void all_finite(const std::string& where, std::initializer_list<double> values) {
         for (double v : values) {
             if (!std::isfinite(v)) error(where, "a value is not a number", "give plain numbers");
-            if (std::abs(v) > 1e6) warn(where, fmt::format("a value is {:g}", v), "check that forces are in kN, not N");
+            if (std::abs(v) > 1e12)
+                error(where, fmt::format("a value is {:g}", v), "give forces in kN; no building brings as much");
+            else if (std::abs(v) > 1e6)
+                warn(where, fmt::format("a value is {:g}", v), "check that forces are in kN, not N");
         }
     }
     void load(const std::string& where, const ColumnLoad& l) {
@@ -356,6 +366,7 @@ class Judge {
         all_finite(where, {l.q});
     }
     void load(const std::string& where, const RibLoad& l) {
+        all_finite(where, {l.q});
         if (!find_id(m_.ribs, l.rib))
             error(where, fmt::format("there is no rib \"{}\"", l.rib), "name one of the ribs");
     }
@@ -368,7 +379,7 @@ class Judge {
 
     void steel() {
         const Reinforcement& s = m_.steel;
-        if (!(s.cover_top >= 0) || !(s.cover_bottom >= 0)) error("steel", "a cover is negative", "give mm");
+        cover("steel.cover_top", "cover_top", s.cover_top), cover("steel.cover_bottom", "cover_bottom", s.cover_bottom);
         if (s.cover_top + s.cover_bottom > 800 * m_.slab.thickness)
             warn("steel",
                  fmt::format("the covers of {:g} and {:g} mm leave little of the slab's {:g} mm", s.cover_top,
@@ -376,17 +387,19 @@ class Judge {
                  "check that covers are in mm");
         for (Face f : {Face::top, Face::bottom})
             for (Direction d : {Direction::x, Direction::y})
-                if (const Bars& b = s.base(f, d); b.stated()) {
-                    const std::string where = fmt::format("steel.base.{}_{}", name_of(f), name_of(d));
-                    positive(where, "the bar diameter", *b.diameter), positive(where, "the bar spacing", *b.spacing);
-                    if (*b.diameter >= *b.spacing)
-                        error(where, "the bars touch: the spacing is not above the diameter",
-                              "give mm, e.g. 16 at 200");
-                }
+                if (const Bars& b = s.base(f, d); b.stated())
+                    bars(fmt::format("steel.base.{}_{}", name_of(f), name_of(d)), *b.diameter, *b.spacing);
+        for (const ExtraBars& e : s.extra) {
+            const std::string where = "extra bars " + e.id;
+            bars(where, e.diameter, e.spacing);
+            ring_is_sound(where, e.outline);
+        }
         if (s.strips)
             for (const Strip& t : *s.strips) {
                 if (distance(t.axis[0], t.axis[1]) < 1e-6)
                     error("strip " + t.id, "its axis has no length", "move its ends apart");
+                if (!(t.reach[0] >= 0 && t.reach[1] >= 0))
+                    error("strip " + t.id, "a reach is negative", "give m to the left and right of its axis");
                 if (!(t.reach[0] + t.reach[1] > 0))
                     error("strip " + t.id, "it has no width", "give a reach to the left or right");
             }
@@ -394,6 +407,50 @@ class Judge {
             error("steel.sizes", "the list is empty", "give at least one bar size and one spacing");
         for (double v : s.sizes) positive("steel.sizes", "a bar size", v);
         for (double v : s.spacings) positive("steel.spacings", "a spacing", v);
+    }
+
+    // A cover that leaves no room for a bar. One that nobody stated is no fault: thin slabs are solved for their own
+    // sake, and their design rows then say that no depth is left.
+    void cover(const std::string& where, const char* key, double c) {
+        if (!(c >= 0) || !std::isfinite(c))
+            return error(where, fmt::format("the cover is {:g} mm", c), "give mm, zero or more");
+        double thinnest = m_.slab.thickness;
+        for (const SlabPatch& t : m_.slab.patches) thinnest = std::min(thinnest, t.thickness);
+        if (thinnest > 0 && c >= 1000 * thinnest && m_.steel.keys.count(key))
+            error(where, fmt::format("the cover of {:g} mm is not less than the {:g} mm of the slab", c, 1000 * thinnest),
+                  "give the cover in mm, less than the slab is thick");
+    }
+    void bars(const std::string& where, double diameter, double spacing) {
+        positive(where, "the bar diameter", diameter), positive(where, "the bar spacing", spacing);
+        if (diameter >= spacing && spacing > 0)
+            error(where,
+                  fmt::format("the bars touch: a spacing of {:g} mm is not above the diameter of {:g} mm", spacing,
+                              diameter),
+                  "give mm, e.g. 16 at 200");
+        else if (spacing > 0 && spacing < 20)
+            error(where, fmt::format("the spacing of {:g} mm is closer than bars can be laid", spacing),
+                  "give mm, e.g. 16 at 200");
+        usual(where, "the bar diameter", diameter, 6, 50, "mm");
+        usual(where, "the bar spacing", spacing, 50, 400, "mm");
+    }
+
+    void limit(const char* key, const std::optional<double>& v, const char* unit) {
+        if (v && (!(*v > 0) || !std::isfinite(*v)))
+            error(fmt::format("checks.{}", key), fmt::format("the limit is {:g}", *v),
+                  fmt::format("give {} above zero, or null for no limit", unit));
+    }
+    void limits() {
+        const Limits& c = m_.checks;
+        limit("settlement_limit", c.settlement_limit, "m");
+        limit("distortion_limit", c.distortion_limit, "a slope");
+        limit("tilt_limit", c.tilt_limit, "a slope");
+        limit("crack_width_limit", c.crack_width_limit, "mm");
+        if (const auto& r = c.contact_ratio_limit; r && !(*r >= 0 && *r <= 1))
+            error("checks.contact_ratio_limit", fmt::format("the least share of the base in contact is {:g}", *r),
+                  "give 0 to 1, e.g. 0.8, or null for no limit");
+        positive("checks.sliding_factor", "the factor", c.sliding_factor);
+        positive("checks.overturning_factor", "the factor", c.overturning_factor);
+        positive("checks.flotation_factor", "the factor", c.flotation_factor);
     }
 
     const Model& m_;

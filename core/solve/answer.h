@@ -32,6 +32,7 @@ struct CombinationAnswer {
     std::vector<double> spring;    // kPa per node: the spring's force over its area; differs at rims, see contact.h
     Eigen::VectorXd forces;        // 5 a slot: mx, my, mxy, vx, vy
     double contact_ratio = not_a_number;
+    double yield_ratio = 0;  // share of the base at the ground's yield pressure
     double max_pressure = not_a_number, min_pressure = not_a_number;  // kPa
     Point max_pressure_at;
     Resultant applied, ground_reaction;

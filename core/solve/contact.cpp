@@ -317,7 +317,7 @@ std::vector<ContactState> find_contact(const SparseLower& plate, const Factor& f
     for (long c = 0; c < loads.cols(); ++c) {
         ContactState& s = walkers[c].state();
         if (s.ending == Ending::solved) settle_rigidly(bed, nodes, loads.col(c), s);
-        if (s.ending == Ending::not_converged || s.equilibrium_error > 1e-9)
+        if (s.ending == Ending::not_converged || !(s.equilibrium_error <= 1e-9))
             settle_directly(plate, bed, nodes, loads.col(c), s, progress);
         x.col(c) = s.x;
     }

@@ -26,7 +26,8 @@ Balance find_balance(const Resultant& all, const Polygon& hull) {
     Balance b;
     const Box box = box_of(hull);
     const double span = std::max(box.width(), box.height());
-    const double moment = std::abs(all.Mx) + std::abs(all.My);
+    const Point m = box.middle();  // about the base's own middle: its place on the plan must not matter
+    const double moment = std::abs(all.Mx + all.Fz * m.y) + std::abs(all.My - all.Fz * m.x);
     if (all.Fz == 0 && moment == 0) return b;  // nothing acts: nothing moves
     if (all.Fz <= 1e-9 * moment / span) {
         b.ending = Ending::lifts_free;

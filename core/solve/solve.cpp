@@ -6,6 +6,7 @@
 #include <chrono>
 
 #include "core/checks/checks.h"
+#include "core/codes/code.h"
 #include "core/ground/bed.h"
 #include "core/model/validate.h"
 #include "core/solve/contact.h"
@@ -54,6 +55,11 @@ std::string explain(const CombinationAnswer& c, const Model& model, const std::v
             else
                 down += F;
         }
+        if (c.balance.net_uplift <= 1e-6 * (down + total_up))
+            return fmt::format(
+                "Nothing presses the slab down: {:.0f} kN act downward and {:.0f} kN upward, while moments turn it; add "
+                "weight.",
+                down, total_up);
         return fmt::format(
             "The slab lifts free: {:.0f} kN act upward ({}) against {:.0f} kN downward, {:.0f} kN too little; add "
             "weight or hold it down.",
@@ -80,6 +86,16 @@ std::string explain(const CombinationAnswer& c, const Model& model, const std::v
     return "";
 }
 
+double share_that_yields(const CombinationAnswer& c, const Bed& bed) {
+    if (!bed.yield) return 0;
+    double whole = 0, yields = 0;
+    for (size_t i = 0; i < bed.area.size(); ++i) {
+        whole += bed.area[i];
+        if (c.spring[i] >= *bed.yield * (1 - 1e-6)) yields += bed.area[i];
+    }
+    return yields / whole;
+}
+
 // Sums of pressure, ratio and extremes on the nodes.
 void read_contact(CombinationAnswer& c, const ContactState& state, const Bed& bed, const Mesh& mesh) {
     c.ending = state.ending;
@@ -102,6 +118,10 @@ void read_contact(CombinationAnswer& c, const ContactState& state, const Bed& be
         c.ground_reaction += {F, -F * at.y, F * at.x};
     }
     c.contact_ratio = pressed / whole;
+    c.yield_ratio = share_that_yields(c, bed);
+    // "Solved" is said of what balances, and of numbers.
+    if (c.ending == Ending::solved && !(c.equilibrium_error <= 1e-8 && c.unknowns.allFinite()))
+        c.ending = Ending::not_converged;
 }
 
 // Where the modulus changes from node to node the spring's own force over its area is the pressure, so that sums hold.
@@ -200,11 +220,12 @@ std::pair<std::string, double> find_combination_for_springs(const Model& model, 
 
 bool from_strata(const Model& m) { return m.ground.model == "profile" || m.ground.model == "coupled"; }
 
-// The layers below the slab, their depth limit and the pressure it is found with. Warnings go to the problems.
-void look_at_ground(Answer& a) {
+// The layers below the slab, their depth limit and the pressure it is found with. Warnings go to the problems. What
+// stands in the way, where springs are wanted from strata and no combination presses on them, comes back.
+std::optional<Problem> look_at_ground(Answer& a) {
     const Model& m = *a.model;
     const bool needed = from_strata(m);
-    if (boreholes_that_count(m.ground).empty() || has_errors(problems_of_strata(m))) return;
+    if (boreholes_that_count(m.ground).empty() || has_errors(problems_of_strata(m))) return {};
     GroundAnswer g;
     std::vector<Polygon> base;
     double area = 0;
@@ -226,13 +247,13 @@ void look_at_ground(Answer& a) {
     g.combination = id;
     g.pressure = force / area;
     if (!(g.pressure > 0)) {
-        if (!needed) return;
-        throw Trouble({id.empty() ? "no combination presses downward, so that no springs follow from the strata"
+        if (!needed) return {};
+        return Problem{id.empty() ? "no combination presses downward, so that no springs follow from the strata"
                                   : fmt::format("combination {} for the springs presses with {:.0f} kN", id, force),
                        "ground.combination_for_springs",
                        "name a combination whose loads press the slab down",
                        Severity::error,
-                       {}});
+                       {}};
     }
     auto layers = std::const_pointer_cast<LayeredGround>(g.layers);
     layers->find_limit(g.pressure);
@@ -250,6 +271,7 @@ void look_at_ground(Answer& a) {
     if (m.ground.excavation_relief)
         for (Point p : g.patches.centre) g.removed.push_back(g.layers->removed_effective(p));
     a.ground = std::move(g);
+    return {};
 }
 
 struct Going {  // combinations that have an equilibrium, and their loads
@@ -313,16 +335,37 @@ Factor factor_of(const SparseLower& matrix, const Progress& progress) {
     return factor;
 }
 
-void explain_no_contact(CombinationAnswer& c, const Mesh& mesh, const std::optional<double>& yield) {
-    c.explanation =
-        yield ? fmt::format(
-                    "No contact area was found in {} rounds; the ground is close to yielding through at {:.0f} "
-                    "kPa; enlarge the base or lessen the eccentricity.",
-                    c.rounds, *yield)
-              : fmt::format(
-                    "No contact area was found in {} rounds; the resultant lands {:.3f} m inside the base, "
-                    "where only a sliver presses; move it inward.",
-                    c.rounds, depth_in_convex(convex_hull(mesh.nodes), c.balance.landing));
+// Why no contact area was found: a base on a sliver of itself only where the resultant does land near the rim.
+void explain_no_contact(CombinationAnswer& c, const Answer& a) {
+    const Polygon hull = convex_hull(a.mesh.nodes);
+    const Box box = box_of(hull);
+    const double span = std::max(box.width(), box.height());
+    const double inside = a.model->ground.tension ? span : depth_in_convex(hull, c.balance.landing);
+    if (!c.unknowns.allFinite() || !std::isfinite(c.equilibrium_error)) {
+        c.explanation = "The loads are too large to be computed with; check their units.";
+    } else if (a.model->ground.yield_pressure) {
+        c.explanation = fmt::format(
+            "No contact area was found in {} rounds; the ground may be close to yielding through at {:.0f} kPa; enlarge "
+            "the base or lessen the eccentricity.",
+            c.rounds, *a.model->ground.yield_pressure);
+    } else if (inside < 0.02 * span) {
+        c.explanation = fmt::format(
+            "No contact area was found in {} rounds; the resultant lands {:.3f} m inside the base, where only a sliver "
+            "presses; move it inward.",
+            c.rounds, inside);
+    } else {
+        const Concrete& concrete = concrete_of(*a.model, a.model->slab.concrete);
+        const double h = a.model->slab.thickness,
+                     D = concrete.E * 1000 * a.model->slab.stiffness_factor * h * h * h /
+                         (12 * (1 - concrete.nu * concrete.nu));
+        double k = 0;
+        for (double v : a.modulus) k += v / double(a.modulus.size());
+        c.explanation = fmt::format(
+            "No contact area was found in {} rounds, though the resultant lands well inside the base. The slab bends "
+            "within some {:.2g} m on this ground, against cells of {:.2g} m: check the units of thickness, E and the "
+            "ground's stiffness, or mesh finer.",
+            c.rounds, std::pow(D / std::max(k, 1e-12), 0.25), a.mesh.size);
+    }
 }
 
 void solve_on_springs(Answer& a, const Going& going, const Progress& progress) {
@@ -349,7 +392,7 @@ void solve_on_springs(Answer& a, const Going& going, const Progress& progress) {
             for (size_t i = 0; i < bed.area.size(); ++i)
                 c.patch_force[size_t(a.ground->patches.of_node[i])] += c.spring[i] * bed.area[i];
         }
-        if (c.ending == Ending::not_converged) explain_no_contact(c, a.mesh, bed.yield);
+        if (c.ending == Ending::not_converged) explain_no_contact(c, a);
     }
 }
 
@@ -398,6 +441,7 @@ void solve_on_layers(Answer& a, const Going& going, const Progress& progress) {
     Bed as_springs;  // to read sums and extremes from
     as_springs.area = a.plate.tributary;
     as_springs.offset = a.plate.spring_offset;
+    as_springs.yield = bed.yield;
     a.modulus.assign(a.mesh.nodes.size(), a.model->ground.modulus);
     for (size_t k = 0; k < going.index.size(); ++k) {
         CombinationAnswer& c = a.combinations[going.index[k]];
@@ -425,15 +469,17 @@ void solve_on_layers(Answer& a, const Going& going, const Progress& progress) {
                     "an even thickness may help.",
                     c.compatibility, c.rounds);
             else
-                explain_no_contact(c, a.mesh, bed.yield);
+                explain_no_contact(c, a);
         }
     }
 }
 
 void solve_contact(Answer& a, const std::vector<CaseLoads>& cases, const Eigen::MatrixXd& per_case,
                    const Progress& progress) {
-    look_at_ground(a);
+    const std::optional<Problem> no_springs = look_at_ground(a);
     const Going going = find_equilibria(a, cases, per_case);
+    if (going.index.empty()) return;  // nothing has an equilibrium: each combination says why
+    if (no_springs) throw Trouble(*no_springs);
     if (a.model->ground.model == "coupled")
         solve_on_layers(a, going, progress);
     else
@@ -459,6 +505,7 @@ std::shared_ptr<const Answer> solve(const Model& model, const SolveOptions& opti
     a->coarse = !options.checks;
     a->asked = !options.combinations.empty();
     a->problems = problems_of(model);
+    for (Problem& p : problems_of_settings(model.settings)) a->problems.push_back(std::move(p));
     for (const Problem& p : a->problems)
         if (p.severity == Severity::error) throw Trouble(p);
     for (Combination& c : combinations_of(model)) {

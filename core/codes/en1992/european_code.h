@@ -14,7 +14,9 @@ struct NationalChoices {
     double v_Rd_max = 0.4;                 // 6.4.5(3) as amended in 2014, times ν fcd
 };
 // From the JSON text of settings.national: keys gamma_c, gamma_s, alpha_cc, C_Rdc, v_min, v_Rd_max.
+// Sound once problems_of_national finds nothing in it.
 NationalChoices national_choices(const std::string& json);
+std::vector<Problem> problems_of_national(const std::string& json);
 
 class EuropeanCode : public DesignCode {
   public:
