@@ -254,7 +254,7 @@ void Tray::build_ground() {
         },
         {0, 1e4, true, true, owned(&Model::checks, "settlement_limit")});
     field(
-        "Angular distortion 1 in", Unit::none, "distortion-limit", "Set the distortion limit",
+        "Slope between columns 1 in", Unit::none, "distortion-limit", "Set the distortion limit",
         [](const Model& m) {
             return m.checks.distortion_limit ? std::optional(1 / *m.checks.distortion_limit) : std::nullopt;
         },

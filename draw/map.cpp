@@ -42,21 +42,22 @@ FieldMap make_map(const Answer& a, const CombinationAnswer& c, Quantity q) {
         for (int k = 0; k < corners(a.mesh.elements[e]); ++k) {
             const int node = a.mesh.elements[e][k];
             double v = 0;
+            const double pressed = c.pressure[node] * a.pressure_beside(int(e), node);  // in this cell
             switch (q) {
                 case Quantity::settlement:
                     v = 1000 * c.settlement(node);
                     break;
                 case Quantity::pressure:
-                    v = c.pressure[node];
+                    v = pressed;
                     break;
                 case Quantity::gross:
-                    v = c.gross(node);
+                    v = c.gross(node) - c.pressure[node] + pressed;
                     break;
                 case Quantity::net:
-                    v = c.net(node);
+                    v = c.net(node) - c.pressure[node] + pressed;
                     break;
                 case Quantity::modulus:
-                    v = (c.modulus.empty() ? a.modulus : c.modulus)[node] / 1000;
+                    v = (c.modulus.empty() ? a.modulus : c.modulus)[node] / 1000 * a.pressure_beside(int(e), node);
                     break;
                 case Quantity::mx:
                     v = c.forces[5 * long(a.slots.of_corner[e][k])];

@@ -1,17 +1,53 @@
 #include "core/checks/depth_chart.h"
 
 namespace mossbed {
+std::vector<Drainage> drainage_of(const std::vector<SoilLayer>& column, double founding,
+                                  const std::vector<Stratum>& strata) {
+    struct Run {
+        double root = 0;  // Σ H/√cv: layers of other cv count as thickness over its root
+        bool up = false, down = false;
+    };
+    std::vector<Drainage> out(column.size());
+    auto slow = [&](size_t i) { return strata[size_t(column[i].stratum)].cv.has_value(); };
+    auto below_base = [&](size_t i) { return column[i].bottom < founding; };
+    for (size_t i = 0; i < column.size(); ++i) {
+        if (!slow(i) || !below_base(i)) continue;
+        size_t end = i;
+        Run run;
+        run.up = true;  // the ground above drains, or the base does
+        for (; end < column.size() && slow(end); ++end)
+            run.root += (std::min(column[end].top, founding) - column[end].bottom) /
+                        std::sqrt(*strata[size_t(column[end].stratum)].cv);
+        run.down = end < column.size();  // below the last layer nothing is known to drain
+        for (size_t k = i; k < end; ++k) {
+            const Stratum& s = strata[size_t(column[k].stratum)];
+            out[k] = {s.drainage_path.value_or(run.root * std::sqrt(*s.cv) * (run.down ? 0.5 : 1)), run.up, run.down,
+                      s.drainage_path.has_value()};
+        }
+        i = end;
+    }
+    return out;
+}
+
 namespace {
 
-double path_of(const Stratum& s, const LayerShare& l) { return s.drainage_path.value_or((l.top - l.bottom) / 2); }
+const Drainage* drainage_of_layer(const LayerShare& l, const std::vector<SoilLayer>& column,
+                                  const std::vector<Drainage>& drainage) {
+    for (size_t i = 0; i < column.size(); ++i)
+        if (column[i].place == l.place && column[i].stratum == l.stratum) return &drainage[i];
+    return nullptr;
+}
 
 }  // namespace
 
-double settlement_after(const std::vector<LayerShare>& layers, const std::vector<Stratum>& strata, double years) {
+double settlement_after(const std::vector<LayerShare>& layers, const std::vector<Stratum>& strata,
+                        const std::vector<SoilLayer>& column, double founding, double years) {
+    const std::vector<Drainage> drainage = drainage_of(column, founding, strata);
     double sum = 0;
     for (const LayerShare& l : layers) {
         const Stratum& s = strata[size_t(l.stratum)];
-        sum += l.settlement * (s.cv ? degree_of_consolidation(*s.cv, path_of(s, l), years) : 1);
+        const Drainage* d = drainage_of_layer(l, column, drainage);
+        sum += l.settlement * (s.cv && d && d->path > 0 ? degree_of_consolidation(*s.cv, d->path, years) : 1);
     }
     return sum;
 }
@@ -37,15 +73,20 @@ std::optional<DepthChart> depth_chart(const Answer& a, const std::string& combin
     const auto layers = g.layers->settle(at, g.patches, c->patch_force, g.removed, g.pressure);
     for (const LayerShare& l : layers) d.settlement += l.settlement;
     bool slow = false;
+    const std::vector<Drainage> drainage = drainage_of(column.layers, d.founding, strata);
     for (const LayerShare& l : layers) {
         const Stratum& s = strata[size_t(l.stratum)];
         DepthChart::Layer row{s.id, l.top, l.bottom, l.settlement, d.settlement > 0 ? l.settlement / d.settlement : 0,
-                              {}};
-        if (s.cv) row.years_to_90 = 0.848 * path_of(s, l) * path_of(s, l) / *s.cv, slow = true;  // T90 = 0.848
+                              {},
+                            {}};
+        if (const Drainage* way = drainage_of_layer(l, column.layers, drainage); s.cv && way) {
+            row.drainage = *way, slow = true;
+            row.years_to_90 = 0.848 * way->path * way->path / *s.cv;  // T90 = 0.848
+        }
         d.layers.push_back(std::move(row));
     }
     if (slow)
-        for (double y : a.model->ground.years) d.times.push_back({y, settlement_after(layers, strata, y)});
+        for (double y : a.model->ground.years) d.times.push_back({y, settlement_after(layers, strata, column.layers, d.founding, y)});
     const double bottom =
         std::max(std::min(g.layers->profile().deepest(), d.limit), d.limit - 0.35 * (d.founding - d.limit)) -
         0.02 * (d.founding - d.limit);

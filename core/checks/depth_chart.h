@@ -5,6 +5,16 @@
 
 namespace mossbed {
 
+// How the water leaves a slow layer. Layers with a cv that lie on each other drain together, out of their top and, if a
+// layer without a cv follows, out of their bottom; thicknesses of another cv count as H √(cv/cv') (theory.md).
+struct Drainage {
+    double path = 0;  // m, longest way out, in terms of the layer's own cv
+    bool up = false, down = false;
+    bool stated = false;  // the path is the stratum's own
+};
+std::vector<Drainage> drainage_of(const std::vector<SoilLayer>& column, double founding,
+                                  const std::vector<Stratum>& strata);  // one entry a layer of the column
+
 struct DepthChart {
     Point at;
     std::string combination;
@@ -21,6 +31,7 @@ struct DepthChart {
         double top = 0, bottom = 0;         // levels, m; the part that counts
         double settlement = 0, share = 0;   // m; of the sum
         std::optional<double> years_to_90;  // of consolidation, where cv is given
+        Drainage drainage;                  // likewise
     };
     std::vector<Layer> layers;
     struct Time {
@@ -34,6 +45,8 @@ struct DepthChart {
 std::optional<DepthChart> depth_chart(const Answer& answer, const std::string& combination, Point at);
 
 // Settlement of these layers after some years: those with cv by their degree of consolidation, the others at once.
-double settlement_after(const std::vector<LayerShare>& layers, const std::vector<Stratum>& strata, double years);
+// `column`: all layers at the point from the ground down; `founding`: level of the base, m.
+double settlement_after(const std::vector<LayerShare>& layers, const std::vector<Stratum>& strata,
+                        const std::vector<SoilLayer>& column, double founding, double years);
 
 }  // namespace mossbed

@@ -8,6 +8,7 @@
 
 #include "core/checks/checks.h"
 #include "core/checks/depth_chart.h"
+#include "core/solve/best_fit_plane.h"
 
 namespace mossbed {
 namespace {
@@ -27,28 +28,74 @@ bool nothing_to_check(Answer& a, Row& row) {
     return true;
 }
 
-}  // namespace
+std::string one_in(double slope) { return slope > 1e-9 ? fmt::format(", 1/{:.0f}", 1 / slope) : ""; }
 
-namespace {
-
-// The effective area of an eccentric base (Meyerhof 1953): the largest part of it that is symmetric about the point
-// where the resultant lands, m². Summed over the nodes' shares.
-double effective_area(const Answer& a, Point landing) {
+// The effective area of an eccentric base (Meyerhof 1953): the largest part of what presses that is symmetric about the
+// point where the resultant lands, m². Summed over the nodes' shares.
+double effective_area(const Answer& a, const CombinationAnswer& c, const Finder& finder, Point landing) {
     double sum = 0;
     for (size_t i = 0; i < a.mesh.nodes.size(); ++i) {
-        const Point inner = a.mesh.nodes[i] + a.plate.spring_offset[i];
-        if (on_slab(*a.model, 2 * landing - inner)) sum += a.plate.tributary[i];
+        if (!(c.pressure[i] > 0)) continue;
+        const Finder::Hit mirror = finder.at(2 * landing - (a.mesh.nodes[i] + a.plate.spring_offset[i]));
+        if (mirror.element < 0) continue;
+        double p = 0;
+        for (int k = 0; k < corners(a.mesh.elements[mirror.element]); ++k)
+            p += mirror.weight[size_t(k)] * c.pressure[size_t(a.mesh.elements[mirror.element][size_t(k)])];
+        if (p > 0) sum += a.plate.tributary[i];
     }
     return sum;
 }
 
 // On elastic layers the pressure at a rim has no bound: it grows as the mesh is refined, and where it passes what the
 // soil can bear it spreads (yield_pressure). What compares with a bearing value there is the force over the effective
-// area. On springs it is the largest nodal pressure.
-std::pair<double, Point> bearing_of(const Answer& a, const CombinationAnswer& c) {
-    if (a.model->ground.model != "coupled") return {c.max_pressure, c.max_pressure_at};
+// area. On springs it is the largest pressure.
+struct Bearing {
+    double value = 0;  // kPa
+    Point at;
+    double area = 0;  // m², effective; coupled only
+};
+Bearing bearing_of(const Answer& a, const CombinationAnswer& c, const Finder& finder) {
+    if (a.model->ground.model != "coupled") return {c.max_pressure, c.max_pressure_at, 0};
     const Point landing = c.ground_reaction.landing();
-    return {c.ground_reaction.Fz / std::max(effective_area(a, landing), 1e-9), landing};
+    const double area = effective_area(a, c, finder, landing);
+    return {c.ground_reaction.Fz / std::max(area, 1e-9), landing, area};
+}
+
+std::string words_of_yield(const CombinationAnswer& c) {
+    return c.yield_ratio > 0 ? fmt::format("; {} of the base yields", share_in_words(c.yield_ratio)) : "";
+}
+
+// Where soil is let yield, "largest pressure" is that limit and says nothing: the share that yields does.
+void say_how_much_yields(Answer& a) {
+    const auto& limit = a.model->ground.yield_pressure;
+    if (!limit) return;
+    Row row;
+    row.id = "yield", row.title = "Base at the yield pressure", row.unit = "%",
+    row.clause = "share of the base where the ground yields, service combinations";
+    if (nothing_to_check(a, row)) return;
+    Working by;
+    by.line("yield pressure", "ground.yield_pressure", *limit, "kPa");
+    const CombinationAnswer* worst = nullptr;
+    each_service(a, [&](const CombinationAnswer& c) {
+        by.line(fmt::format("share that yields in {}", c.combination.id), "", 100 * c.yield_ratio, "%");
+        if (!worst || c.yield_ratio > worst->yield_ratio) worst = &c;
+    });
+    row.value = 100 * worst->yield_ratio, row.combination = worst->combination.id, row.at = worst->max_pressure_at;
+    row.without_limit("No check limits it; where much of the base yields, settlements grow without bound.");
+    row.working = std::move(by.lines);
+    a.checks.push_back(std::move(row));
+    std::string clipped;
+    for (const CombinationAnswer& c : a.combinations)
+        if (c.combination.purpose == "strength" && c.is_solved() && c.yield_ratio > 0)
+            clipped += fmt::format("{}{} ({})", clipped.empty() ? "" : ", ", c.combination.id, share_in_words(c.yield_ratio));
+    if (clipped.empty()) return;
+    Row slip;
+    slip.id = "model", slip.item = "yield in strength combinations", slip.title = "Yield clips factored pressures";
+    slip.note = fmt::format(
+        "The yield pressure of {:.0f} kPa holds down the ground's pressure in {}: moments and shears there follow the "
+        "clipped pressures only. Judging them without it as well is not in this version.",
+        *limit, clipped);
+    a.checks.push_back(std::move(slip));
 }
 
 }  // namespace
@@ -56,28 +103,36 @@ std::pair<double, Point> bearing_of(const Answer& a, const CombinationAnswer& c)
 void check_bearing(Answer& a) {
     Row row;
     const bool mean = a.model->ground.model == "coupled";
-    row.id = "bearing", row.title = "Bearing pressure", row.unit = "kPa",
-    row.clause = mean ? "contact force over the effective area (Meyerhof 1953), service combinations"
+    row.id = "bearing", row.unit = "kPa";
+    row.title = mean ? "Bearing: mean over effective area" : "Bearing: largest pressure";
+    row.clause = mean ? "contact force over the effective area (Meyerhof 1953), the part of the pressed base that is "
+                        "symmetric about its resultant; service combinations"
                       : "largest contact pressure under service combinations";
     row.limit = a.model->ground.allowable_pressure;
     if (nothing_to_check(a, row)) return;
+    const Finder finder(a.mesh);
     const CombinationAnswer* worst = nullptr;
     double most = 0;
     Working by;
     each_service(a, [&](const CombinationAnswer& c) {
-        const auto [value, at] = bearing_of(a, c);
+        const Bearing b = bearing_of(a, c, finder);
         by.line(fmt::format("{} in {}", mean ? "contact force over effective area" : "largest contact pressure",
                             c.combination.id),
-                mean ? fmt::format("{:.0f} kN over {:.1f} m² about ({:.2f}, {:.2f}); {:.0f} kPa at the rim",
-                                   c.ground_reaction.Fz, c.ground_reaction.Fz / value, at.x, at.y, c.max_pressure)
-                     : fmt::format("at ({:.2f}, {:.2f})", at.x, at.y),
-                value, "kPa");
-        if (!worst || value > most) worst = &c, most = value, row.at = at;
+                mean ? fmt::format("{:.0f} kN over {:.1f} m² about ({:.2f}, {:.2f}); {:.0f} kPa at the rim{}",
+                                   c.ground_reaction.Fz, b.area, b.at.x, b.at.y, c.max_pressure, words_of_yield(c))
+                     : fmt::format("at ({:.2f}, {:.2f}){}", b.at.x, b.at.y, words_of_yield(c)),
+                b.value, "kPa");
+        if (!worst || b.value > most) worst = &c, most = b.value, row.at = b.at;
     });
     by.line("allowable pressure", "ground.allowable_pressure", *row.limit, "kPa");
     row.judge(most / *row.limit);
-    by.line("use", fmt::format("{:.1f}/{:.0f}", most, *row.limit), *row.utilisation, "");
+    by.line("use", fmt::format("{:.1f}/{:.0f}", most, *row.limit), most / *row.limit, "");
     row.value = most, row.combination = worst->combination.id;
+    if (mean)
+        row.note = "A mean over the whole effective area: what concentrates below heavy columns is not compared.";
+    else if (worst->yield_ratio > 0)
+        row.note = fmt::format("The ground yields at {:.0f} kPa over {} of the base.",
+                               *a.model->ground.yield_pressure, share_in_words(worst->yield_ratio));
     // Beside it, not judged: with the water under the slab, and less what the excavation took off.
     int node = 0;
     for (int i = 0; i < int(a.mesh.nodes.size()); ++i)
@@ -93,6 +148,7 @@ void check_bearing(Answer& a) {
     }
     row.working = std::move(by.lines);
     a.checks.push_back(row);
+    say_how_much_yields(a);
 }
 
 void check_contact(Answer& a) {
@@ -178,13 +234,20 @@ void check_largest(Answer& a) {
                 by.line(fmt::format("of the ground's settlement there: {}", l.stratum),
                         fmt::format("{:.2f} m to {:.2f} m, {:.0f} %", l.top, l.bottom, 100 * l.share),
                         1000 * l.settlement, "mm");
+            for (const DepthChart::Layer& l : chart->layers)
+                if (l.years_to_90)
+                    by.line(fmt::format("drainage of {}", l.stratum),
+                            l.drainage.stated ? "path as stated"
+                                              : fmt::format("out of its {}, with the slow layers next to it",
+                                                            l.drainage.down ? "top and bottom" : "top only"),
+                            l.drainage.path, "m");
             for (const DepthChart::Time& t : chart->times)
                 by.line(fmt::format("of the ground's settlement there after {:g} years", t.years),
                         "consolidation, Terzaghi", 1000 * t.settlement, "mm");
         }
     if (row.limit) {
         row.judge(*row.value / *row.limit);
-        by.line("use", fmt::format("{:.1f}/{:.0f}", *row.value, *row.limit), *row.utilisation, "");
+        by.line("use", fmt::format("{:.1f}/{:.0f}", *row.value, *row.limit), row.utilisation.value_or(0), "");
     } else {
         row.without_limit("Nobody set a limit.");
     }
@@ -194,8 +257,9 @@ void check_largest(Answer& a) {
 
 void check_distortion(Answer& a) {
     Row row;
-    row.id = "distortion", row.title = "Angular distortion",
-    row.clause = "between neighbouring columns, service combinations";
+    row.id = "distortion", row.title = "Slope between columns",
+    row.clause = "settlement difference over distance of neighbouring columns, tilt of the whole included; service "
+                 "combinations";
     row.limit = a.model->checks.distortion_limit;
     const auto pairs = neighbouring_columns(*a.model);
     if (pairs.empty()) return;
@@ -203,6 +267,7 @@ void check_distortion(Answer& a) {
     double worst = -1;
     Working by;
     each_service(a, [&](const CombinationAnswer& c) {
+        const SettledPlane plane = best_fit_plane(a, c);
         for (auto [i, j] : pairs) {
             const Column &p = a.model->columns[i], &q = a.model->columns[j];
             const double si = c.settlement(a.mesh.column_node[i]), sj = c.settlement(a.mesh.column_node[j]),
@@ -210,11 +275,19 @@ void check_distortion(Answer& a) {
             const double t = std::abs(si - sj) / L;
             if (t <= worst) continue;
             worst = t;
+            // The slope is the rigid tilt along the line and what the slab bends (angular distortion).
+            const double rigid = plane.between(p.at, q.at) / L, bent = std::abs((sj - si) / L - rigid);
             by.lines.clear();
             by.line(fmt::format("settlement of {} in {}", p.id, c.combination.id), "s1", 1000 * si, "mm");
             by.line(fmt::format("settlement of {}", q.id), "s2", 1000 * sj, "mm");
             by.line("distance", "L", L, "m");
-            by.line("angular distortion", fmt::format("|s1 − s2|/L = 1/{:.0f}", t > 0 ? 1 / t : 0), t, "");
+            by.line("slope between them", fmt::format("|s1 − s2|/L{}", one_in(t)), t, "");
+            by.line("of it tilt of the whole slab along that line, by its best-fit plane",
+                    fmt::format("not judged here{}", one_in(std::abs(rigid))), std::abs(rigid), "");
+            by.line("angular distortion: the slope less that tilt", fmt::format("not judged here{}", one_in(bent)), bent,
+                    "");
+            row.note = fmt::format("Of the slope the slab's tilt is {:.2g}, its bending (angular distortion) {:.2g}.",
+                                   std::abs(rigid), bent);
             row.combination = c.combination.id, row.at = 0.5 * (p.at + q.at);
             row.item = p.id + "–" + q.id;
         }
@@ -222,9 +295,9 @@ void check_distortion(Answer& a) {
     row.value = worst;
     if (row.limit) {
         row.judge(worst / *row.limit);
-        by.line("use", fmt::format("{:.6f}/{:.6f}", worst, *row.limit), *row.utilisation, "");
+        by.line("use", fmt::format("{:.6f}/{:.6f}", worst, *row.limit), worst / *row.limit, "");
     } else {
-        row.without_limit("Nobody set a limit.");
+        row.without_limit("Nobody set a limit. " + row.note);
     }
     row.working = std::move(by.lines);
     a.checks.push_back(row);
@@ -232,29 +305,19 @@ void check_distortion(Answer& a) {
 
 void check_tilt(Answer& a) {
     Row row;
-    row.id = "tilt", row.title = "Tilt", row.clause = "of the best-fit plane, service combinations";
+    row.id = "tilt", row.title = "Tilt of the whole slab", row.clause = "of the best-fit plane, service combinations";
     row.limit = a.model->checks.tilt_limit;
     if (nothing_to_check(a, row)) return;
     Working by;
     double worst = -1;
-    Box box;
-    for (Point p : a.mesh.nodes) box.add(p);
     each_service(a, [&](const CombinationAnswer& c) {
-        Eigen::Matrix3d A = Eigen::Matrix3d::Zero();
-        Eigen::Vector3d b = Eigen::Vector3d::Zero();
-        for (int i = 0; i < int(a.mesh.nodes.size()); ++i) {
-            const Point p = a.mesh.nodes[i] - box.middle();
-            const Eigen::Vector3d f(1, p.x, p.y);
-            A += a.plate.tributary[i] * f * f.transpose();
-            b += a.plate.tributary[i] * c.settlement(i) * f;
-        }
-        const Eigen::Vector3d plane = A.ldlt().solve(b);
-        const double t = std::hypot(plane[1], plane[2]);
+        const SettledPlane plane = best_fit_plane(a, c);
+        const double t = plane.slope();
         by.line(fmt::format("slope of the best-fit plane in {}", c.combination.id),
-                fmt::format("√({:.2g}² + {:.2g}²) along x and y", plane[1], plane[2]), t, "");
+                fmt::format("√({:.2g}² + {:.2g}²) along x and y", plane.along_x, plane.along_y), t, "");
         if (t > worst) {
             worst = t, row.combination = c.combination.id;
-            const Point down = unit({plane[1], plane[2]});  // shown where it settles most
+            const Point down = unit({plane.along_x, plane.along_y});  // shown where it settles most
             double most = -1e300;
             for (Point p : a.mesh.nodes)
                 if (dot(p, down) > most) most = dot(p, down), row.at = p;
@@ -263,7 +326,7 @@ void check_tilt(Answer& a) {
     row.value = worst;
     if (row.limit) {
         row.judge(worst / *row.limit);
-        by.line("use", fmt::format("{:.6f}/{:.6f}", worst, *row.limit), *row.utilisation, "");
+        by.line("use", fmt::format("{:.6f}/{:.6f}", worst, *row.limit), row.utilisation.value_or(0), "");
     } else {
         row.without_limit("Nobody set a limit.");
     }

@@ -85,7 +85,7 @@ void add_flotation(Answer& a) {
                                          w.underside)
                            : "No water acts: none is known and no combination has an uplift item.";
     }
-    if (w.lifts && w.wets_the_base() && w.highest_item < *w.known - 0.005) {
+    if (w.lifts && w.wets_the_base() && w.highest_item < *w.known - 0.05) {
         Row slip = open_row("model", "Water higher than its items",
                             fmt::format("The ground's water stands at {:.2f} m, but no item lifts to more than {:.2f} "
                                         "m; check the two levels.",

@@ -36,7 +36,8 @@ struct PunchingCase {
 struct PunchingVerdict {
     double a = 0, perimeter = 0, relief = 0, V_net = 0;
     std::optional<double> beta;
-    double v_from_moment = 0, v = 0, v_limit = 0, utilisation = 0;  // MPa; 0 when nothing punches
+    double v_from_moment = 0, v = 0, v_limit = 0;  // MPa; 0 when nothing punches
+    double utilisation = 0;                        // without bound where openings shade a whole perimeter
     std::optional<PunchingAnswer::FaceStress> face;
 };
 
@@ -52,6 +53,8 @@ class DesignCode {
     virtual double least_depth(const FlexureSection& s, double M) const = 0;  // least d, mm, for which steel fits
     // One-way shear borne without links, kN, with As (mm²) of tension steel.
     virtual double shear_borne(const FlexureSection& s, double As, Working* by = nullptr) const = 0;
+    // Length, mm, over which a straight bar of diameter `phi` (mm) takes up its full design strength.
+    virtual double anchorage_length(double phi, double fck, double fyk, bool good_bond) const = 0;
     virtual double furthest_perimeter(double d) const = 0;  // m from the face, for effective depth d in m
     virtual PunchingVerdict punching(const PunchingCase& p, Working* by = nullptr) const = 0;
 

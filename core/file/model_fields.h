@@ -218,6 +218,7 @@ void fields(V& v, Reinforcement& s) {
     v("extra", s.extra);
     v("strips", s.strips);
     v("minimum_on_both_faces", s.minimum_on_both_faces);
+    v("twisting", s.twisting);
     v("sizes", s.sizes);
     v("spacings", s.spacings);
 }

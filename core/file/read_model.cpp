@@ -20,25 +20,59 @@ std::string shown(const json& j) {
     return s.size() > 40 ? s.substr(0, 37) + "..." : s;
 }
 
+using Pointers = std::set<std::string>;
+
+// Where a value stands: in words for people ("columns[C1].size"), as a pointer for "unset" (RFC 6901), and whether it is
+// one that nobody set.
+class Place {
+  public:
+    explicit Place(const Pointers& unset) : unset_(&unset) {}
+    Place key(const std::string& k) const { return step(words_.empty() ? k : words_ + "." + k, escaped(k)); }
+    Place item(const std::string& name, size_t i) const { return step(words_ + name, std::to_string(i)); }
+    Place named(const std::string& words) const {
+        Place p = *this;
+        p.words_ = words;
+        return p;
+    }
+    const std::string& words() const { return words_; }
+    bool is_unset() const { return is_unset_; }
+
+  private:
+    Place step(std::string words, const std::string& part) const {
+        Place p = *this;
+        p.words_ = std::move(words), p.pointer_ += "/" + part;
+        p.is_unset_ = is_unset_ || unset_->count(p.pointer_) > 0;
+        return p;
+    }
+    static std::string escaped(const std::string& k) {
+        std::string out;
+        for (char c : k) out += c == '~' ? "~0" : c == '/' ? "~1" : std::string(1, c);
+        return out;
+    }
+    const Pointers* unset_;
+    std::string words_, pointer_;
+    bool is_unset_ = false;
+};
+
 // Reads the keys of one object; what is missing keeps its default, what is unknown is kept as text.
 class Reader {
   public:
-    Reader(const json& j, std::string path, Keys& keys, std::vector<Problem>& problems)
-        : j_(j), path_(std::move(path)), keys_(keys), problems_(problems) {}
+    Reader(const json& j, Place place, Keys& keys, std::vector<Problem>& problems)
+        : j_(j), place_(std::move(place)), keys_(keys), problems_(problems) {}
 
     template <class T>
     void operator()(const char* key, T& out) {
         known_.insert(key);
         if (auto it = j_.find(key); it != j_.end()) {
-            keys_[key] = "";
-            read(*it, at(key), out);
+            const Place p = note(key);
+            read(*it, p, out);
         }
     }
     void id(std::string& out) {
         known_.insert("id");
         const auto it = j_.find("id");
         if (it == j_.end() || !it->is_string() || it->get<std::string>().empty())
-            fault(path_, "it has no id", "give it a \"id\" that is a text of its own");
+            fault(place_.words(), "it has no id", "give it a \"id\" that is a text of its own");
         else
             out = it->get<std::string>();
     }
@@ -53,7 +87,7 @@ class Reader {
     void raw(const char* key, std::string& out) {
         known_.insert(key);
         if (auto it = j_.find(key); it != j_.end()) {
-            keys_[key] = "";
+            note(key);
             if (!it->is_object()) fault(at(key), "an object is expected here", "write { … }");
             out = it->dump();
         }
@@ -63,9 +97,9 @@ class Reader {
         known_.insert(key);
         const auto it = j_.find(key);
         if (it == j_.end()) return;
-        keys_[key] = "";
+        const Place p = note(key);
         if (!it->is_object()) return fault(at(key), "an object is expected here, not " + shown(*it), "write { … }");
-        Reader inner(*it, at(key), keys, problems_);
+        Reader inner(*it, p, keys, problems_);
         each(inner);
         inner.keep_unknown();
     }
@@ -74,7 +108,7 @@ class Reader {
             if (!known_.count(it.key())) {
                 keys_[it.key()] = it->dump();
                 problems_.push_back({"this version does not know the key \"" + it.key() + "\"",
-                                     path_.empty() ? "the file" : path_,
+                                     place_.words().empty() ? "the file" : place_.words(),
                                      "it is kept as it is",
                                      Severity::warning,
                                      {}});
@@ -83,7 +117,12 @@ class Reader {
     void know(std::initializer_list<const char*> keys) { known_.insert(keys.begin(), keys.end()); }
 
   private:
-    std::string at(const std::string& key) const { return path_.empty() ? key : path_ + "." + key; }
+    std::string at(const std::string& key) const { return place_.key(key).words(); }
+    Place note(const char* key) {  // that the file states it, unless it says that nobody did
+        Place p = place_.key(key);
+        if (!p.is_unset()) keys_[key] = "";
+        return p;
+    }
     void fault(const std::string& where, const std::string& what, const std::string& mend) {
         problems_.push_back({what, where, mend, Severity::error, {}});
     }
@@ -91,23 +130,28 @@ class Reader {
         fault(where, std::string(thing) + " is expected here, not " + shown(got), mend);
     }
 
-    void read(const json& j, const std::string& w, double& out) {
+    void read(const json& j, const Place& w, double& out) {
         if (!j.is_number() || !std::isfinite(j.get<double>()))
-            expected(w, "a number", j, "write a plain number with a decimal point and without quotes or unit");
+            expected(w.words(), "a number", j, "write a plain number with a decimal point and without quotes or unit");
         else
             out = j.get<double>();
     }
-    void read(const json& j, const std::string& w, bool& out) {
-        if (!j.is_boolean()) return expected(w, "true or false", j, "write true or false without quotes");
+    void read(const json& j, const Place& w, bool& out) {
+        if (!j.is_boolean()) return expected(w.words(), "true or false", j, "write true or false without quotes");
         out = j.get<bool>();
     }
-    void read(const json& j, const std::string& w, std::string& out) {
+    void read(const json& j, const Place& w, std::string& out) {
         if (j.is_null()) return;
-        if (!j.is_string()) return expected(w, "a text", j, "put it in quotes");
+        if (!j.is_string()) return expected(w.words(), "a text", j, "put it in quotes");
         out = j.get<std::string>();
     }
+    void read(const json& j, const Place& w, SharedText& out) {
+        std::string text;
+        read(j, w, text);
+        out = std::move(text);
+    }
     template <class T>
-    void read(const json& j, const std::string& w, std::optional<T>& out) {
+    void read(const json& j, const Place& w, std::optional<T>& out) {
         if (j.is_null()) {
             out.reset();
             return;
@@ -116,59 +160,59 @@ class Reader {
         read(j, w, value);
         out = value;
     }
-    void read(const json& j, const std::string& w, Point& out) {
-        if (!j.is_array() || j.size() != 2) return expected(w, "a point [x, y]", j, "write two numbers in m");
-        read(j[0], w + "[0]", out.x);
-        read(j[1], w + "[1]", out.y);
+    void read(const json& j, const Place& w, Point& out) {
+        if (!j.is_array() || j.size() != 2) return expected(w.words(), "a point [x, y]", j, "write two numbers in m");
+        read(j[0], w.item("[0]", 0), out.x);
+        read(j[1], w.item("[1]", 1), out.y);
     }
-    void read(const json& j, const std::string& w, Face& out) {
+    void read(const json& j, const Place& w, Face& out) {
         if (j == "top")
             out = Face::top;
         else if (j == "bottom")
             out = Face::bottom;
         else
-            expected(w, "\"top\" or \"bottom\"", j, "write one of the two");
+            expected(w.words(), "\"top\" or \"bottom\"", j, "write one of the two");
     }
-    void read(const json& j, const std::string& w, Direction& out) {
+    void read(const json& j, const Place& w, Direction& out) {
         if (j == "x")
             out = Direction::x;
         else if (j == "y")
             out = Direction::y;
         else
-            expected(w, "\"x\" or \"y\"", j, "write one of the two");
+            expected(w.words(), "\"x\" or \"y\"", j, "write one of the two");
     }
     template <class T>
-    void read(const json& j, const std::string& w, std::vector<T>& out) {
-        if (!j.is_array()) return expected(w, "a list [ … ]", j, "write [ ] round it");
+    void read(const json& j, const Place& w, std::vector<T>& out) {
+        if (!j.is_array()) return expected(w.words(), "a list [ … ]", j, "write [ ] round it");
         out.clear();
         for (size_t i = 0; i < j.size(); ++i) {
             T item{};
-            read(j[i], w + named(j[i], i), item);
+            read(j[i], w.item(named(j[i], i), i), item);
             out.push_back(std::move(item));
         }
     }
     template <class T, size_t N>
-    void read(const json& j, const std::string& w, std::array<T, N>& out) {
+    void read(const json& j, const Place& w, std::array<T, N>& out) {
         if (!j.is_array() || j.size() != N)
-            return expected(w, ("a list of " + std::to_string(N)).c_str(), j, "write just so many");
-        for (size_t i = 0; i < N; ++i) read(j[i], w + "[" + std::to_string(i) + "]", out[i]);
+            return expected(w.words(), ("a list of " + std::to_string(N)).c_str(), j, "write just so many");
+        for (size_t i = 0; i < N; ++i) read(j[i], w.item("[" + std::to_string(i) + "]", i), out[i]);
     }
-    void read(const json& j, const std::string& w, std::map<std::string, double>& out) {
-        if (!j.is_object()) return expected(w, "an object { case: factor }", j, "write { \"G\": 1.0 } or the like");
+    void read(const json& j, const Place& w, std::map<std::string, double>& out) {
+        if (!j.is_object()) return expected(w.words(), "an object { case: factor }", j, "write { \"G\": 1.0 } or the like");
         out.clear();
-        for (auto it = j.begin(); it != j.end(); ++it) read(*it, w + "." + it.key(), out[it.key()]);
+        for (auto it = j.begin(); it != j.end(); ++it) read(*it, w.key(it.key()), out[it.key()]);
     }
-    void read(const json& j, const std::string& w, Bars& out) {
+    void read(const json& j, const Place& w, Bars& out) {
         if (j.is_null()) return;
         Keys unknown;
         Reader r(j.is_object() ? j : empty(), w, unknown, problems_);
-        if (!j.is_object()) expected(w, "{ diameter, spacing }", j, "write { \"diameter\": 16, \"spacing\": 200 }");
+        if (!j.is_object()) expected(w.words(), "{ diameter, spacing }", j, "write { \"diameter\": 16, \"spacing\": 200 }");
         r("diameter", out.diameter);
         r("spacing", out.spacing);
         if (out.diameter.has_value() != out.spacing.has_value())
-            fault(w, "bars need both a diameter and a spacing", "state both in mm, or neither to have them chosen");
+            fault(w.words(), "bars need both a diameter and a spacing", "state both in mm, or neither to have them chosen");
     }
-    void read(const json& j, const std::string& w, Outline& out) {
+    void read(const json& j, const Place& w, Outline& out) {
         if (j.is_array()) {
             Polygon p;
             read(j, w, p);
@@ -176,27 +220,27 @@ class Reader {
         } else if (j.is_object() && j.contains("circle") && j["circle"].is_object()) {
             Circle c;
             Keys unknown;
-            Reader r(j["circle"], w + ".circle", unknown, problems_);
+            Reader r(j["circle"], w.key("circle"), unknown, problems_);
             r("centre", c.centre), r("radius", c.radius);
             out = c;
         } else if (j.is_object() && j.contains("ring") && j["ring"].is_object()) {
             Ring g;
             Keys unknown;
-            Reader r(j["ring"], w + ".ring", unknown, problems_);
+            Reader r(j["ring"], w.key("ring"), unknown, problems_);
             r("centre", g.centre), r("inner", g.inner), r("outer", g.outer);
             out = g;
         } else {
-            expected(w, "a list of points, a circle or a ring", j, "write [[x, y], …] in m");
+            expected(w.words(), "a list of points, a circle or a ring", j, "write [[x, y], …] in m");
         }
     }
-    void read(const json& j, const std::string& w, LoadItem& out) {
-        if (!j.is_object()) return expected(w, "a load item { … }", j, "write an object");
+    void read(const json& j, const Place& w, LoadItem& out) {
+        if (!j.is_object()) return expected(w.words(), "a load item { … }", j, "write an object");
         Reader r(j, w, out.keys, problems_);
         std::string places;
         int n_places = 0;
         for (const char* key : {"column", "point", "line", "wall", "rib", "area", "slab", "uplift_to_level"})
             if (j.contains(key)) places += (n_places++ ? " and " : "") + std::string(key);
-        if (n_places > 1) fault(w, "this load item names " + places, "make an item of each");
+        if (n_places > 1) fault(w.words(), "this load item names " + places, "make an item of each");
         if (j.contains("column")) {
             ColumnLoad l;
             r("column", l.column), r("N", l.N), r("Mx", l.Mx), r("My", l.My), r("Hx", l.Hx), r("Hy", l.Hy);
@@ -225,7 +269,7 @@ class Reader {
             SlabLoad l;
             r.know({"slab"});
             if (j["slab"] != true)
-                fault(w + ".slab", "only true is meant here, not " + shown(j["slab"]),
+                fault(w.words() + ".slab", "only true is meant here, not " + shown(j["slab"]),
                       "write \"slab\": true for a load on the whole slab, or remove the item");
             r("p", l.p);
             out.load = l;
@@ -234,14 +278,14 @@ class Reader {
             r("uplift_to_level", l.to_level);
             out.load = l;
         } else {
-            fault(w, "this load item names no place",
+            fault(w.words(), "this load item names no place",
                   "give it one of column, point, line, wall, rib, area, slab or uplift_to_level");
         }
         r.keep_unknown();
     }
     template <class T>
-    void read(const json& j, const std::string& w, T& out) {
-        if (!j.is_object()) return expected(w, "an object { … }", j, "write { } round its keys");
+    void read(const json& j, const Place& w, T& out) {
+        if (!j.is_object()) return expected(w.words(), "an object { … }", j, "write { } round its keys");
         Reader r(j, w, out.keys, problems_);
         file::fields(r, out);
         r.keep_unknown();
@@ -258,7 +302,7 @@ class Reader {
     }
 
     const json& j_;
-    std::string path_;
+    Place place_;
     Keys& keys_;
     std::vector<Problem>& problems_;
     std::set<std::string> known_;
@@ -382,9 +426,15 @@ Loaded read_model(const std::string& text) {
     if (!j->contains("slab") || !(*j)["slab"].is_object() || !(*j)["slab"].contains("outline"))
         return refuse("slab.outline", "the slab has no outline", "give it a list of points, a circle or a ring");
 
+    Pointers unset;
+    if (const auto list = j->find("unset"); list != j->end()) {
+        if (!list->is_array() || !std::all_of(list->begin(), list->end(), [](const json& p) { return p.is_string(); }))
+            return refuse("unset", "a list of texts is expected here", "write [ ] or remove the key");
+        for (const json& p : *list) unset.insert(p.get<std::string>());
+    }
     Model m;
-    Reader r(*j, "", m.keys, out.problems);
-    r.know({"format", "version"});
+    Reader r(*j, Place(unset), m.keys, out.problems);
+    r.know({"format", "version", "unset"});
     file::fields(r, m);
     r.keep_unknown();
     if (!has_errors(out.problems)) check_against_schema(*j, out.problems);

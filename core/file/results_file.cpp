@@ -16,7 +16,7 @@ class Writer {
     void raw(const std::string& s) { text += s; }
     void number(double v) {
         if (std::isfinite(v))
-            fmt::format_to(std::back_inserter(text), "{:.9g}", v == 0 ? 0.0 : v);
+            fmt::format_to(std::back_inserter(text), "{}", v == 0 ? 0.0 : v);  // as many digits as it takes to read it back
         else
             text += "null";
     }
@@ -84,6 +84,7 @@ void put_combination(Writer& w, const Answer& a, const CombinationAnswer& c) {
         });
         nodal("shears", [&](int i) { w.numbers({a.force_at_node(c, i, 3), a.force_at_node(c, i, 4)}); });
         w.field("contact_ratio", c.contact_ratio);
+        if (a.model->ground.yield_pressure) w.field("yield_ratio", c.yield_ratio);
         w.field("max_pressure", c.max_pressure);
         w.key("max_pressure_at"), w.numbers({c.max_pressure_at.x, c.max_pressure_at.y});
         w.field("min_pressure", c.min_pressure);
@@ -158,7 +159,8 @@ std::string write_results(const Answer& a, const std::string& model_text) {
         w.list("sections", s.sections, [&](const SectionRow& r) {
             w.open('{');
             w.field("s", r.s), w.field("combination", r.combination), w.field("width", r.width), w.field("M", r.M),
-                w.field("V", r.V);
+                w.field("V", r.V), w.field("T", r.T), w.field("M_design_bottom", r.M_design_bottom),
+                w.field("M_design_top", r.M_design_top);
             w.field("As_top_required", r.top_required), w.field("As_bottom_required", r.bottom_required);
             w.field("As_top_provided", r.top_provided), w.field("As_bottom_provided", r.bottom_provided);
             w.close('}');

@@ -15,6 +15,7 @@ json to_json(const std::vector<T>& v);
 json to_json(double v) { return v == std::floor(v) && std::abs(v) < 1e15 ? json(int64_t(v)) : json(v); }
 json to_json(bool v) { return v; }
 json to_json(const std::string& v) { return v; }
+json to_json(const SharedText& v) { return v.str(); }
 json to_json(const Point& p) { return json::array({to_json(p.x), to_json(p.y)}); }
 json to_json(Face f) { return name_of(f); }
 json to_json(Direction d) { return name_of(d); }
@@ -90,43 +91,32 @@ json to_json(const LoadItem& item) {
     return j;
 }
 
-// Writes what differs from the default or was stated in the file; the rest stays a default.
+// Collects all fields of one object.
 class Writer {
   public:
-    Writer(json& j, const Keys& keys) : j_(j), keys_(keys) {}
+    explicit Writer(json& j) : j_(j) {}
     template <class T>
     void operator()(const char* key, const T& value) {
-        put(key, to_json(value));
+        j_[key] = to_json(value);
     }
-    void id(const std::string& id) { put("id", id); }
-    void choice(const char* key, const std::string& value, file::Words) { put(key, value); }
-    void raw(const char* key, const std::string& text) { put(key, json::parse(text)); }
+    void id(const std::string& id) { j_["id"] = id; }
+    void choice(const char* key, const std::string& value, file::Words) { j_[key] = value; }
+    void raw(const char* key, const std::string& text) { j_[key] = json::parse(text); }
     template <class F>
-    void group(const char* key, const Keys& keys, F each) {
-        json inner = json::object();
-        Writer w(inner, keys);
-        each(w);
-        put_unknown(inner, keys);
-        put(key, inner);
-    }
+    void group(const char* key, const Keys& keys, F each);
 
   private:
-    void put(const char* key, json value) {
-        if (keys_.count(key) && value.is_null())
-            j_[key] = nullptr;
-        else
-            j_[key] = std::move(value);
-    }
     json& j_;
-    const Keys& keys_;
 };
 
-template <class T>
-json all_fields(const T& thing) {
-    json j = json::object();
-    Writer w(j, thing.keys);
-    file::fields(w, const_cast<T&>(thing));
-    return j;
+// Under the first key an object names those of its values that nobody set; collect_unset takes them out again. Under the
+// second a group of keys without a type of its own carries what its file had.
+const char* const marker = "\x01unset";
+const char* const group_keys = "\x01keys";
+
+bool says_nothing(const json& j) {  // no value rests on it: nothing, or only objects of nothing
+    if (j.is_null() || (j.is_string() && j.get_ref<const std::string&>().empty())) return true;
+    return j.is_structured() && std::all_of(j.begin(), j.end(), [&](const json& v) { return j.is_object() && says_nothing(v); });
 }
 
 bool always_written(const std::string& key) {  // what the schema asks for
@@ -134,23 +124,95 @@ bool always_written(const std::string& key) {  // what the schema asks for
     return std::any_of(std::begin(keys), std::end(keys), [&](const char* k) { return key == k; });
 }
 
+json without_markers(json j) {
+    if (j.is_object()) j.erase(marker), j.erase(group_keys);
+    for (json& v : j)
+        if (v.is_structured()) v = without_markers(std::move(v));
+    return j;
+}
+
+json plain(const json& j) { return j.is_structured() ? without_markers(j) : j; }
+
+// Every value that numbers rest on stands in the file, so that a program with other defaults reads the same model. What
+// equals the default and was not stated is marked as unset.
+// `nulls`: "none" is a value that numbers rest on here (a limit, a yield pressure), not just something left out.
+json stated_and_unset(const json& mine, const json& standard, const Keys& keys, bool nulls = false) {
+    json out = json::object(), unset = json::array();
+    for (auto it = mine.begin(); it != mine.end(); ++it) {
+        if (it.key() == marker || it.key() == group_keys) continue;
+        const bool stated = keys.count(it.key()) || always_written(it.key());
+        const bool known = standard.contains(it.key());
+        const bool is_default = known && (it->is_structured() ? plain(standard[it.key()]) == plain(*it)
+                                                              : standard[it.key()] == *it);
+        if (!stated && is_default) {
+            if (says_nothing(plain(*it)) && !(nulls && it->is_null())) continue;
+            out[it.key()] = plain(*it);
+            unset.push_back(it.key());
+        } else if (it->is_object() && it->contains(group_keys)) {
+            out[it.key()] = stated_and_unset(*it, known ? standard[it.key()] : json::object(), (*it)[group_keys].get<Keys>());
+        } else {
+            out[it.key()] = *it;
+        }
+    }
+    put_unknown(out, keys);
+    if (!unset.empty()) out[marker] = std::move(unset);
+    return out;
+}
+
+template <class F>
+void Writer::group(const char* key, const Keys& keys, F each) {
+    json inner = json::object();
+    Writer w(inner);
+    each(w);
+    inner[group_keys] = keys;
+    j_[key] = std::move(inner);
+}
+
+template <class T>
+json all_fields(const T& thing) {
+    json j = json::object();
+    Writer w(j);
+    file::fields(w, const_cast<T&>(thing));
+    return j;
+}
+
 template <class T>
 json to_json(const T& thing) {
-    const json mine = all_fields(thing), standard = all_fields(T{});
-    json out = json::object();
-    for (auto it = mine.begin(); it != mine.end(); ++it) {
-        const bool is_default = standard.contains(it.key()) && standard[it.key()] == *it;
-        if (!is_default || thing.keys.count(it.key()) || always_written(it.key())) out[it.key()] = *it;
+    constexpr bool nulls = std::is_same_v<T, Ground> || std::is_same_v<T, Limits>;
+    return stated_and_unset(all_fields(thing), all_fields(T{}), thing.keys, nulls);
+}
+
+std::string pointer_part(std::string key) {  // RFC 6901
+    for (size_t i = 0; i < key.size(); ++i)
+        if (key[i] == '~')
+            key.replace(i++, 1, "~0");
+        else if (key[i] == '/')
+            key.replace(i++, 1, "~1");
+    return key;
+}
+
+void collect_unset(json& j, const std::string& at, json& list) {
+    if (j.is_object()) {
+        if (const auto it = j.find(marker); it != j.end()) {
+            for (const json& key : *it) list.push_back(at + "/" + pointer_part(key.get<std::string>()));
+            j.erase(marker);
+        }
+        for (auto it = j.begin(); it != j.end(); ++it) collect_unset(*it, at + "/" + pointer_part(it.key()), list);
+    } else if (j.is_array()) {
+        for (size_t i = 0; i < j.size(); ++i)
+            if (j[i].is_structured()) collect_unset(j[i], at + "/" + std::to_string(i), list);
     }
-    put_unknown(out, thing.keys);
-    return out;
 }
 
 // As people write it: what is short stands on one line.
 void print(const json& j, int depth, std::string& out) {
-    const std::string flat = j.dump(-1, ' ', false, json::error_handler_t::replace);
     const bool deep = depth < 2 && j.is_object() && !j.empty();
-    if (!j.is_structured() || j.empty() || (!deep && flat.size() < 110)) {
+    if (!j.is_structured()) {
+        out += j.dump(-1, ' ', false, json::error_handler_t::replace);
+        return;
+    }
+    const std::string flat = deep ? "" : j.dump(-1, ' ', false, json::error_handler_t::replace);
+    if (j.empty() || (!deep && flat.size() < 110)) {
         bool quoted = false;  // a space after commas and colons, outside texts
         for (size_t i = 0; i < flat.size(); ++i) {
             out += flat[i];
@@ -182,8 +244,10 @@ std::string write_model(const Model& model) {
     json j = json::object();
     j["format"] = "mossbed";
     j["version"] = 1;
-    const json rest = to_json(model);
-    for (auto it = rest.begin(); it != rest.end(); ++it) j[it.key()] = *it;
+    json rest = to_json(model), unset = json::array();
+    collect_unset(rest, "", unset);
+    for (auto it = rest.begin(); it != rest.end(); ++it) j[it.key()] = std::move(*it);
+    if (!unset.empty()) j["unset"] = std::move(unset);
     std::string text;
     print(j, 0, text);
     return text + "\n";

@@ -1,8 +1,43 @@
 #include "core/ground/bed.h"
 
+#include <fmt/format.h>
 #include <tbb/parallel_for.h>
 
+#include "core/base/problem.h"
+
 namespace mossbed {
+
+namespace {
+
+// The modulus of the cell integrated over each node's share: K_i = ∫ k N_i, and the spring half way to the centroid of
+// that share weighted by k, so that a base that stays plane gets the exact force and moment (see contact.h).
+void lay_patches(Bed& bed, const Model& model, const Mesh& mesh) {
+    const int n = int(mesh.elements.size());
+    bed.element_modulus.assign(size_t(n), model.ground.modulus);
+    std::vector<double> stiffness(mesh.nodes.size(), 0);
+    for (int e = 0; e < n; ++e) {
+        if (const int patch = mesh.ground_patch[size_t(e)]; patch >= 0)
+            bed.element_modulus[size_t(e)] = model.ground.patches[size_t(patch)].modulus;
+        integrate(mesh.polygon(e), [&](Point q, double w) {
+            const auto N = weights_at(mesh, e, q);
+            for (int k = 0; k < corners(mesh.elements[e]); ++k)
+                stiffness[size_t(mesh.elements[e][k])] += w * N[k] * bed.element_modulus[size_t(e)];
+        });
+    }
+    bed.offset.assign(mesh.nodes.size(), {});
+    for (int e = 0; e < n; ++e)
+        integrate(mesh.polygon(e), [&](Point q, double w) {
+            const auto N = weights_at(mesh, e, q);
+            for (int k = 0; k < corners(mesh.elements[e]); ++k) {
+                const size_t i = size_t(mesh.elements[e][k]);
+                bed.offset[i] = bed.offset[i] + (w * N[k] * bed.element_modulus[size_t(e)] / (2 * stiffness[i])) *
+                                                    (q - mesh.nodes[i]);
+            }
+        });
+    for (size_t i = 0; i < mesh.nodes.size(); ++i) bed.modulus[i] = stiffness[i] / bed.area[i];
+}
+
+}  // namespace
 
 Bed make_bed(const Model& model, const Mesh& mesh, const Plate& plate, const LayeredGround* ground, double pressure) {
     Bed bed;
@@ -11,16 +46,23 @@ Bed make_bed(const Model& model, const Mesh& mesh, const Plate& plate, const Lay
     bed.modulus.assign(mesh.nodes.size(), model.ground.modulus);
     bed.tension = model.ground.tension;
     bed.yield = model.ground.yield_pressure;
-    if (model.ground.model == "patches")
-        for (size_t i = 0; i < mesh.nodes.size(); ++i)
-            for (const GroundPatch& p : model.ground.patches)
-                if (contains(p.outline, mesh.nodes[i])) bed.modulus[i] = p.modulus;
+    if (model.ground.model == "patches") lay_patches(bed, model, mesh);
     if (model.ground.model == "profile" && ground)
         tbb::parallel_for(size_t(0), mesh.nodes.size(), [&](size_t i) {
             double s = 0;
             for (const LayerShare& l : ground->settle_evenly(mesh.nodes[i], pressure)) s += l.settlement;
-            if (s > 0) bed.modulus[i] = pressure / s;
+            bed.modulus[i] = s > 0 ? pressure / s : 0;
         });
+    if (model.ground.model == "profile" && ground)
+        for (size_t i = 0; i < mesh.nodes.size(); ++i)
+            if (!(bed.modulus[i] > 0))
+                throw Trouble({fmt::format("below ({:.2f}, {:.2f}) the strata do not settle under {:.0f} kPa, so that no "
+                                           "spring follows from them",
+                                           mesh.nodes[i].x, mesh.nodes[i].y, pressure),
+                               "ground.model",
+                               "check the layers there, or take the model \"coupled\" or \"uniform\"",
+                               Severity::error,
+                               mesh.nodes[i]});
     return bed;
 }
 

@@ -7,7 +7,8 @@
 
 namespace mossbed {
 
-// "uniform": one modulus; "patches": by plan area, the later patch wins, ground.modulus elsewhere; "profile": modulus
+// "uniform": one modulus; "patches": by plan area, the later patch wins, ground.modulus elsewhere, integrated over each
+// node's share of cells that each stand on one; "profile": modulus
 // p / s(x, y) from the settlement of each node under the even pressure p (kPa) on the whole base of layered ground.
 Bed make_bed(const Model& model, const Mesh& mesh, const Plate& plate, const LayeredGround* ground = nullptr,
              double pressure = 0);

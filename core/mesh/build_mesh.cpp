@@ -21,14 +21,23 @@ int patch_of(const Model& m, Point p) {
     return -1;
 }
 
+int ground_patch_of(const Model& m, Point p) {  // the later one wins
+    for (int i = int(m.ground.patches.size()) - 1; i >= 0; --i)
+        if (contains(m.ground.patches[size_t(i)].outline, p)) return i;
+    return -1;
+}
+
 void find_regions(Mesh& mesh, const Model& model, const Features& f) {
     mesh.patch.assign(mesh.elements.size(), -1);
     mesh.footprint.assign(mesh.elements.size(), -1);
+    mesh.ground_patch.assign(mesh.elements.size(), -1);
+    const bool on_patches = model.ground.model == "patches";
     std::vector<Box> boxes;
     for (const ColumnGrid& g : f.columns) boxes.push_back(box_of(g.rim));
     for (int e = 0; e < int(mesh.elements.size()); ++e) {
         const Point c = centroid(mesh.polygon(e));
         mesh.patch[e] = patch_of(model, c);
+        if (on_patches) mesh.ground_patch[e] = ground_patch_of(model, c);
         for (size_t i = 0; i < f.columns.size(); ++i)
             if (f.columns[i].conforms && boxes[i].overlaps({c, c}) && contains(f.columns[i].rim, c))
                 mesh.footprint[e] = int(i);

@@ -168,6 +168,8 @@ Features gather_features(const Model& model, double size, bool with_footprints) 
     add_ring(lines, f.rim);
     for (const Polygon& o : f.openings) add_ring(lines, o);
     for (const SlabPatch& t : model.slab.patches) add_ring(lines, without_repeats(t.outline, tolerance));
+    if (model.ground.model == "patches")  // each cell stands on one modulus
+        for (const GroundPatch& g : model.ground.patches) add_ring(lines, without_repeats(g.outline, tolerance));
 
     // Footprints that lie clear of every other line, or share a side with one, are meshed as they are; one that
     // crosses a line or leaves a sliver beside it keeps only its centre node.

@@ -1,5 +1,5 @@
 // The mesh of a slab: quadrilaterals, with triangles where needed, that conform to the rim, the openings, the edges of
-// patches and the footprints of columns, with a node at the centre of each column. Lengths in m. Deterministic: the
+// patches of the slab and of the ground and the footprints of columns, with a node at the centre of each column. Lengths in m. Deterministic: the
 // same model gives the same mesh. No element is inverted or without area; where that cannot be had, build_mesh says
 // why.
 #pragma once
@@ -21,6 +21,7 @@ struct Mesh {
     std::vector<Point> nodes;
     std::vector<Element> elements;
     std::vector<int> patch;              // per element: index into slab.patches, −1 for the slab itself
+    std::vector<int> ground_patch;       // per element: index into ground.patches, −1 outside; where they act
     std::vector<int> footprint;          // per element: index of the column whose footprint it lies in, −1 for none
     std::vector<int> column_node;        // per column
     std::vector<std::vector<int>> rims;  // closed chains of nodes: outer rim first, then openings

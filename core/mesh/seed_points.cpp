@@ -94,6 +94,10 @@ class Seeder {
         for (const Column& c : model_.columns) key(c.at);
         for (const SlabPatch& t : model_.slab.patches)
             for (Point p : t.outline) key(p);
+        if (model_.ground.model == "patches")
+            for (const GroundPatch& g : model_.ground.patches)
+                if (g.outline.size() <= 12)
+                    for (Point p : g.outline) key(p);
         xs_ = lattice_lines(kx, b.low.x, b.high.x, f_.size);
         ys_ = lattice_lines(ky, b.low.y, b.high.y, f_.size);
     }

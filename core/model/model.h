@@ -12,11 +12,13 @@
 #include <vector>
 
 #include "core/base/geometry.h"
+#include "core/base/shared_text.h"
 
 namespace mossbed {
 
 // Keys as the file had them: a known key with an empty text was stated there (so it is the engineer's own, even when it
-// equals the default); an unknown key with its JSON text is kept, so that a load and a save lose nothing.
+// equals the default) and not named under "unset"; an unknown key with its JSON text is kept, so that a load and a save
+// lose nothing.
 using Keys = std::map<std::string, std::string>;
 
 struct Settings {
@@ -311,6 +313,7 @@ struct Reinforcement {
     std::vector<ExtraBars> extra;
     std::optional<std::vector<Strip>> strips;  // none: laid out automatically
     bool minimum_on_both_faces = true;
+    bool twisting = true;  // strips are designed for mx ± |mxy|; off: mx alone
     std::vector<double> sizes = {10, 12, 16, 20, 25, 32};                // mm, to choose from
     std::vector<double> spacings = {100, 125, 150, 175, 200, 225, 250};  // mm
     Keys keys, base_keys;
@@ -332,7 +335,8 @@ struct Limits {
 };
 
 struct Model {
-    std::string title, notes;
+    std::string title;
+    SharedText notes;
     Settings settings;
     std::vector<Concrete> concretes{Concrete{}};
     std::vector<Steel> steels{Steel{}};

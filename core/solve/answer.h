@@ -50,6 +50,8 @@ struct CombinationAnswer {
     double gross(int node) const { return pressure[node] + (water.empty() ? 0 : water[node]); }  // kPa
 };
 
+std::string share_in_words(double share);  // "3.2 %", "under 0.1 %"
+
 struct CaseTotal {
     std::string id;
     Resultant on_slab;
@@ -77,6 +79,7 @@ struct Answer {
     Plate plate;
     Slots slots;
     std::vector<double> modulus;  // kN/m³ per node; coupled ground: those of the combination for springs
+    std::vector<double> element_modulus;  // kN/m³ per element, on patches of ground; else empty
     std::optional<GroundAnswer> ground;
     std::vector<CaseTotal> cases;
     std::vector<CombinationAnswer> combinations;
@@ -85,6 +88,11 @@ struct Answer {
     std::vector<Row> checks;  // worst first
     double seconds = 0;       // the whole solution
 
+    // Pressure in an element at one of its nodes, as a multiple of the node's: beside a border of ground patches a node
+    // has the mean of both sides, each cell its own.
+    double pressure_beside(int element, int node) const {
+        return element_modulus.empty() ? 1 : element_modulus[size_t(element)] / modulus[size_t(node)];
+    }
     const CombinationAnswer* find(const std::string& combination) const;
     // The larger in size over the slots of a node; component 0…4 of mx, my, mxy, vx, vy.
     double force_at_node(const CombinationAnswer& c, int node, int component) const;

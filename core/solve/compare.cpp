@@ -1,5 +1,7 @@
 #include "core/solve/compare.h"
 
+#include "core/solve/best_fit_plane.h"
+
 #include <algorithm>
 
 namespace mossbed {
@@ -25,26 +27,17 @@ std::vector<GroundRow> compare_grounds(const Model& model, const std::string& co
             } else {
                 row.max_pressure = c.max_pressure, row.contact_ratio = c.contact_ratio;
                 const Finder finder(a->mesh);
-                Box box;
-                for (Point p : a->mesh.nodes) box.add(p);
                 const Finder::Hit h = finder.nearest(centroid(outer_rim(m.slab.outline, 0.5)));
                 row.settlement_middle = 0;
                 for (int k = 0; k < corners(a->mesh.elements[h.element]); ++k)
                     row.settlement_middle += h.weight[k] * c.settlement(a->mesh.elements[h.element][k]);
                 row.settlement_rim = 0;
                 for (int i : a->mesh.rims[0]) row.settlement_rim += c.settlement(i) / double(a->mesh.rims[0].size());
-                Eigen::Matrix3d A = Eigen::Matrix3d::Zero();
-                Eigen::Vector3d b = Eigen::Vector3d::Zero();
                 row.settlement_largest = -1e300;
-                for (int i = 0; i < int(a->mesh.nodes.size()); ++i) {
-                    const Point p = a->mesh.nodes[i] - box.middle();
-                    const Eigen::Vector3d f(1, p.x, p.y);
-                    A += a->plate.tributary[i] * f * f.transpose();
-                    b += a->plate.tributary[i] * c.settlement(i) * f;
+                for (int i = 0; i < int(a->mesh.nodes.size()); ++i)
                     row.settlement_largest = std::max(row.settlement_largest, c.settlement(i));
-                }
-                const Eigen::Vector3d plane = A.ldlt().solve(b);
-                row.tilt_x = plane[1], row.tilt_y = plane[2];
+                const SettledPlane plane = best_fit_plane(*a, c);
+                row.tilt_x = plane.along_x, row.tilt_y = plane.along_y;
                 std::vector<char> covered(a->mesh.nodes.size());  // inside a footprint moments are not for design
                 for (size_t e = 0; e < a->mesh.elements.size(); ++e)
                     if (a->mesh.footprint[e] >= 0)
@@ -83,7 +76,7 @@ std::vector<BracketRow> bracket_ground(const Model& model, const Progress& progr
     const std::array<std::pair<const char*, const char*>, 8> asked{{{"bearing", "Bearing pressure"},
                                                                     {"contact", "Base in contact"},
                                                                     {"settlement", "Largest settlement"},
-                                                                    {"distortion", "Angular distortion"},
+                                                                    {"distortion", "Slope between columns"},
                                                                     {"tilt", "Tilt"},
                                                                     {"punching", "Worst punching"},
                                                                     {"bending", "Worst bending"},

@@ -8,7 +8,7 @@ Convergence check_convergence(const Model& model, const Progress& progress) {
     const std::array<std::pair<const char*, const char*>, 7> asked{{{"bearing", "Bearing pressure"},
                                                                     {"contact", "Base in contact"},
                                                                     {"settlement", "Largest settlement"},
-                                                                    {"distortion", "Angular distortion"},
+                                                                    {"distortion", "Slope between columns"},
                                                                     {"punching", "Worst punching"},
                                                                     {"bending", "Worst bending"},
                                                                     {"one-way-shear", "Worst one-way shear"}}};

@@ -20,6 +20,10 @@ const CombinationAnswer* Answer::find(const std::string& id) const {
     return nullptr;
 }
 
+std::string share_in_words(double share) {
+    return share < 0.001 ? "under 0.1 %" : fmt::format("{:.1f} %", 100 * share);
+}
+
 double Answer::force_at_node(const CombinationAnswer& c, int node, int component) const {
     double best = 0;
     for (int slot : slots.of_node[node]) {
@@ -136,6 +140,18 @@ void take_spring_pressures(CombinationAnswer& c, const Bed& bed, const Mesh& mes
         if (c.pressure[i] > c.max_pressure) c.max_pressure = c.pressure[i], c.max_pressure_at = mesh.nodes[i];
     }
     c.contact_ratio = pressed / whole;
+}
+
+// The largest pressure beside a border of ground patches is that of the stiffer side, not the node's mean of both.
+void find_largest_by_cell(CombinationAnswer& c, const Answer& a) {
+    const double yield = a.model->ground.yield_pressure.value_or(1e300);
+    c.max_pressure = -1e300;
+    for (int e = 0; e < int(a.mesh.elements.size()); ++e)
+        for (int k = 0; k < corners(a.mesh.elements[e]); ++k) {
+            const int i = a.mesh.elements[e][k];
+            if (const double p = std::min(yield, c.pressure[size_t(i)] * a.pressure_beside(e, i)); p > c.max_pressure)
+                c.max_pressure = p, c.max_pressure_at = a.mesh.nodes[size_t(i)];
+        }
 }
 
 Resultant resultant_of(const Eigen::VectorXd& f, const std::vector<Point>& nodes) {
@@ -371,7 +387,7 @@ void explain_no_contact(CombinationAnswer& c, const Answer& a) {
 void solve_on_springs(Answer& a, const Going& going, const Progress& progress) {
     const Bed bed = make_bed(*a.model, a.mesh, a.plate, a.ground ? a.ground->layers.get() : nullptr,
                              a.ground ? a.ground->pressure : 0);
-    a.modulus = bed.modulus;
+    a.modulus = bed.modulus, a.element_modulus = bed.element_modulus;
     const SparseLower K = assemble(a.plate, a.mesh, progress);
     const Factor factor = factor_of(with_springs(K, bed), progress);
     const Estimate estimate =
@@ -387,6 +403,7 @@ void solve_on_springs(Answer& a, const Going& going, const Progress& progress) {
         CombinationAnswer& c = a.combinations[going.index[k]];
         read_contact(c, states[k], bed, a.mesh);
         if (a.model->ground.model == "profile") take_spring_pressures(c, bed, a.mesh);
+        if (!bed.element_modulus.empty()) find_largest_by_cell(c, a);
         if (a.ground) {
             c.patch_force.assign(size_t(a.ground->patches.count()), 0);
             for (size_t i = 0; i < bed.area.size(); ++i)

@@ -94,7 +94,10 @@ void CutForces::pressed(const Polygon& part, int element, Eigen::VectorXd& F, Ei
     for (long c = 0; c < n_c_; ++c) {
         const std::vector<double>& p = a_.combinations[combinations_[c]].spring;
         double f = -area * element_load_(c, element), s = -area_t * element_load_(c, element);
-        for (int k = 0; k < n; ++k) f += w[k] * p[nodes[k]], s += wt[k] * p[nodes[k]];
+        for (int k = 0; k < n; ++k) {
+            const double here = p[nodes[k]] * a_.pressure_beside(element, nodes[k]);
+            f += w[k] * here, s += wt[k] * here;
+        }
         F[c] += f, S[c] += s;
     }
 }
@@ -144,29 +147,32 @@ CutForces::Cut CutForces::at(double t) const {
             const double tp = dot(p, u_) - t, tq = dot(q, u_) - t;
             if ((tp < 0) == (tq < 0)) continue;
             const double f = tp / (tp - tq);
-            Eigen::VectorXd m(n_c_), v(n_c_);
+            Eigen::VectorXd m(n_c_), v(n_c_), twist(n_c_);
             for (long c = 0; c < n_c_; ++c) {
                 const Eigen::VectorXd& forces = a_.combinations[combinations_[c]].forces;
                 auto across = [&](int corner) {
                     const double* s = &forces[5 * long(a_.slots.of_corner[e][corner])];
-                    return std::pair{s[0] * u_.x * u_.x + s[1] * u_.y * u_.y + 2 * s[2] * u_.x * u_.y,
-                                     s[3] * u_.x + s[4] * u_.y};
+                    return std::array{s[0] * u_.x * u_.x + s[1] * u_.y * u_.y + 2 * s[2] * u_.x * u_.y,
+                                      s[3] * u_.x + s[4] * u_.y,
+                                      (s[1] - s[0]) * u_.x * u_.y + s[2] * (u_.x * u_.x - u_.y * u_.y)};
                 };
-                const auto [mp, vp] = across(k);
-                const auto [mq, vq] = across(j);
-                m[c] = mp + f * (mq - mp), v[c] = vp + f * (vq - vp);
+                const auto at_p = across(k), at_q = across(j);
+                m[c] = at_p[0] + f * (at_q[0] - at_p[0]), v[c] = at_p[1] + f * (at_q[1] - at_p[1]);
+                twist[c] = at_p[2] + f * (at_q[2] - at_p[2]);
             }
             const double at_n = dot(p + f * (q - p), n_);
             if (ends++ == 0)
-                piece.n0 = at_n, piece.m0 = m, piece.v0 = v;
+                piece.n0 = at_n, piece.m0 = m, piece.v0 = v, piece.t0 = twist;
             else
-                piece.n1 = at_n, piece.m1 = m, piece.v1 = v;
+                piece.n1 = at_n, piece.m1 = m, piece.v1 = v, piece.t1 = twist;
         }
         if (ends < 2) continue;
         if (piece.n0 > piece.n1)
-            std::swap(piece.n0, piece.n1), std::swap(piece.m0, piece.m1), std::swap(piece.v0, piece.v1);
+            std::swap(piece.n0, piece.n1), std::swap(piece.m0, piece.m1), std::swap(piece.v0, piece.v1),
+                std::swap(piece.t0, piece.t1);
         const int patch = a_.mesh.patch[e];
         piece.thickness = patch < 0 ? a_.model->slab.thickness : a_.model->slab.patches[patch].thickness;
+        piece.fck = concrete_of(*a_.model, patch < 0 ? "" : a_.model->slab.patches[patch].concrete).fck;
         const double w = piece.n1 - piece.n0;
         cut.field_M += w / 2 * (piece.m0 + piece.m1), cut.field_V += w / 2 * (piece.v0 + piece.v1);
         for (long c = 0; c < n_c_; ++c)
@@ -184,10 +190,13 @@ std::vector<CutShare> CutForces::share(const Cut& cut, double n0, double n1) con
     for (const Piece& p : cut.pieces) {
         const double from = std::max(p.n0, n0), to = std::min(p.n1, n1), w = to - from;
         if (w <= 1e-12) continue;
-        auto it = std::find_if(out.begin(), out.end(), [&](const CutShare& s) { return s.thickness == p.thickness; });
+        auto it = std::find_if(out.begin(), out.end(), [&](const CutShare& s) {
+            return s.thickness == p.thickness && s.fck == p.fck;
+        });
         if (it == out.end())
             it = out.insert(out.end(),
-                            CutShare{p.thickness, 0, Eigen::VectorXd::Zero(n_c_), Eigen::VectorXd::Zero(n_c_)});
+                            CutShare{p.thickness, p.fck, 0, Eigen::VectorXd::Zero(n_c_), Eigen::VectorXd::Zero(n_c_),
+                                     Eigen::VectorXd::Zero(n_c_)});
         const double f0 = (from - p.n0) / (p.n1 - p.n0), f1 = (to - p.n0) / (p.n1 - p.n0);
         auto add = [&](const Eigen::VectorXd& v0, const Eigen::VectorXd& v1, const Eigen::VectorXd& total,
                        const Eigen::VectorXd& field, const Eigen::VectorXd& size, Eigen::VectorXd& sum) {
@@ -200,6 +209,8 @@ std::vector<CutShare> CutForces::share(const Cut& cut, double n0, double n1) con
         };
         add(p.m0, p.m1, cut.M, cut.field_M, cut.size_M, it->M);
         add(p.v0, p.v1, cut.V, cut.field_V, cut.size_V, it->V);
+        for (long c = 0; c < n_c_; ++c)
+            it->T[c] += size_between(p.t0[c] + f0 * (p.t1[c] - p.t0[c]), p.t0[c] + f1 * (p.t1[c] - p.t0[c]), w);
         it->width += w;
     }
     return out;

@@ -11,10 +11,12 @@
 
 namespace mossbed {
 
-struct CutShare {          // of one strip at one cut, for one thickness
+struct CutShare {          // of one strip at one cut, for one thickness and concrete
     double thickness = 0;  // m, of the slab there (stiff footprints not counted)
+    double fck = 30;       // MPa, of the concrete there
     double width = 0;      // m
     Eigen::VectorXd M, V;  // per combination of the calculator; kN·m, kN
+    Eigen::VectorXd T;     // kN·m: ∫ |m_nt| dn of the plate's twisting moment in the cut's own axes
 };
 
 class CutForces {
@@ -24,8 +26,8 @@ class CutForces {
 
     // The cut at distance t along the direction (t = dot(point, along)); shares between n0 and n1 (n to the left).
     struct Piece {
-        double n0, n1, thickness;
-        Eigen::VectorXd m0, m1, v0, v1;
+        double n0, n1, thickness, fck;
+        Eigen::VectorXd m0, m1, v0, v1, t0, t1;  // moment, shear, twisting moment at its two ends
     };
     struct Cut {
         std::vector<Piece> pieces;

@@ -77,6 +77,7 @@ void lay_out(const Model& m, const Polygon& rim, Direction d, std::vector<StripA
             const double from = low + (high - low) * i / n, to = low + (high - low) * (i + 1) / n;
             add(fmt::format("{}{}", stem, i + 1), from, to,
                 lines.empty() ? (from + to) / 2 : std::clamp(lines[0].at, from, to), !lines.empty(), from, to);
+            if (!lines.empty() && !out.empty()) out.back().single_line = true;
         }
         return;
     }
@@ -102,6 +103,9 @@ std::vector<StripAnswer> lay_out_strips(const Model& m) {
             StripAnswer a;
             a.strip = s;
             a.panel = s.reach;
+            const Point along = s.axis[1] - s.axis[0];  // its bars are those that run along it
+            a.strip.direction = std::abs(along.x) >= std::abs(along.y) ? Direction::x : Direction::y;
+            a.turned_round = a.strip.direction != s.direction;
             // Trimmed to where the strip's own ground meets the slab.
             const Point u = unit(s.axis[1] - s.axis[0]), n = left_of(u), from = s.axis[0];
             Polygon p = clip_to_half_plane(outer_rim(m.slab.outline, 0.25), from - s.reach[1] * n, n);

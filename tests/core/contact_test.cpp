@@ -8,10 +8,14 @@
 #include <random>
 
 #include "core/ground/bed.h"
+#include <gmock/gmock.h>
+
 #include "helpers.h"
 
 namespace mossbed {
 namespace {
+
+using ::testing::HasSubstr;
 
 using testing::box;
 using testing::column;
@@ -404,6 +408,69 @@ TEST(Solve, AStopIsHeededAtEveryReport) {
         };
         if (n < 6) EXPECT_THROW(solve(m, {}, p), Stopped) << "stop at report " << n;
     }
+}
+
+// Words of combinations that end otherwise than solved.
+TEST(Endings, AFarSlabIsNotCalledFloating) {
+    // At x = 10⁷ m the moments about the origin are huge beside the force; about the base they are not.
+    Model m = raft(box(1e7, 0, 1e7 + 6, 5), 0.5, 20000);
+    load(m, {PointLoad{{1e7 + 3, 2.5}, 1500, 0, 0}, {}});
+    const auto a = solve(m);
+    EXPECT_TRUE(only(*a).is_solved()) << only(*a).explanation;
+    EXPECT_NEAR(only(*a).ground_reaction.Fz, 1500, 1e-6);
+}
+
+TEST(Endings, ASliverIsOnlySaidWhereTheResultantLandsOnOne) {
+    // A film of soil a millionth of a millimetre thick on rock: nothing converges, and not for want of base.
+    Model m = raft(box(0, 0, 6, 5), 0.5, 20000);
+    m.ground.model = "coupled";
+    Stratum soil;
+    soil.id = "s", soil.E = 20;
+    m.ground.strata = {soil};
+    Borehole b;
+    b.id = "B1", b.ground_level = 0, b.layers = {{"s", -0.500000001, {}}};
+    m.ground.boreholes = {b};
+    m.mesh_size = 1;
+    load(m, {PointLoad{{3, 2.5}, 1500, 0, 0}, {}});
+    const auto a = solve(m);
+    ASSERT_FALSE(only(*a).is_solved());
+    EXPECT_THAT(only(*a).explanation, ::testing::Not(HasSubstr("sliver")));
+    EXPECT_THAT(only(*a).explanation, HasSubstr("lands well inside"));
+}
+
+TEST(Endings, AllFloatingOnLayeredGroundIsExplainedNotRefused) {
+    Model m = raft(box(0, 0, 12, 12), 0.6, 20000);
+    m.ground.model = "coupled";
+    Stratum s;
+    s.id = "clay";
+    m.ground.strata = {s};
+    Borehole b;
+    b.id = "B", b.ground_level = 0, b.layers = {{"clay", -20, {}}};
+    m.ground.boreholes = {b};
+    m.slab.top_level = -4;
+    load(m, {Uplift{-1}, {}});
+    const auto a = solve(m);
+    EXPECT_EQ(only(*a).ending, Ending::lifts_free);
+    EXPECT_FALSE(a->ground);
+    bool over = false;
+    for (const Row& r : a->checks) over |= r.id == "flotation" && r.status == Status::over;
+    EXPECT_TRUE(over);
+}
+
+TEST(Endings, AMisspeltNationalChoiceIsRefused) {
+    Model m = raft(box(0, 0, 6, 5), 0.5, 20000);
+    m.settings.national = R"({"gama_c": 1.4})";
+    try {
+        solve(m);
+        FAIL() << "solved";
+    } catch (const Trouble& t) {
+        EXPECT_THAT(t.problem.sentence(), HasSubstr("settings.national.gama_c"));
+        EXPECT_THAT(t.problem.sentence(), HasSubstr("gamma_c"));
+    }
+    m.settings.national = R"({"gamma_c": -1.4})";
+    EXPECT_THROW(solve(m), Trouble);
+    m.settings.national = R"({"gamma_c": 1.4})";
+    EXPECT_NO_THROW(solve(m));
 }
 
 }  // namespace

@@ -147,7 +147,9 @@ const SectionRow* section(const StripAnswer& s, double at) {
 }
 
 TEST(Strips, APadsSectionsFollowStatics) {
-    const auto a = solve(pad_model());
+    Model m = pad_model();
+    m.steel.twisting = false;  // twisting_test.cpp has it
+    const auto a = solve(m);
     ASSERT_EQ(a->steel.strips.size(), 2u);
     const StripAnswer& x = a->steel.strips[0];
     for (double s : {0.5, 1.0, 1.75}) {
@@ -236,10 +238,19 @@ TEST(Bars, TheLeastSteelThatPassesAndTheWiderSpacingOfEqualOnes) {
 TEST(Bars, LeftOpenTheyAreChosenSoThatAllPass) {
     Model m = pad_model();
     m.steel.bottom_x = m.steel.bottom_y = m.steel.top_x = m.steel.top_y = {};
+    m.steel.twisting = false;
     const auto a = solve(m);
-    for (const Row& r : a->checks)
-        if (r.id == "bending" || r.id == "minimum-steel" || r.id == "spacing")
+    for (const Row& r : a->checks) {
+        if (r.id == "minimum-steel" || r.id == "spacing" || (r.id == "bending" && r.item.ends_with("top"))) {
             EXPECT_EQ(r.status, Status::pass) << r.title;
+        }
+        if (r.id == "bending" || r.id == "minimum-steel") {
+            EXPECT_LE(r.utilisation.value_or(9), 1) << r.title;  // bottom: a mean over 4 m, which is not called a pass
+        }
+        if (r.id == "minimum-steel") {
+            EXPECT_TRUE(r.chosen) << r.title;
+        }
+    }
     EXPECT_TRUE(a->steel.bottom_x.chosen);
     EXPECT_GT(a->steel.bottom_x.area(), 4159.6 / 4);
     EXPECT_LT(a->steel.bottom_x.area(), 1.15 * 4159.6 / 4);  // and not wasteful
@@ -401,7 +412,8 @@ TEST(Checks, NothingIsWellWhileSomethingIsUnchecked) {
     EXPECT_TRUE(find(*solve(m), "model", "combinations"));
     m = pad_model();
     (*m.loads.combinations)[0].purpose = "stability";
-    EXPECT_TRUE(find(*solve(m), "model", "stability"));
+    for (const char* id : {"sliding", "overturning", "crack-width", "anchorage"})
+        EXPECT_EQ(find(*solve(m), id)->status, Status::not_checked) << id;
 }
 
 }  // namespace

@@ -96,6 +96,118 @@ TEST(GroundReport, SaysInWhichLineWhatIsWrong) {
     EXPECT_TRUE(with_report({}, read_ground_report("rubbish"), {}).ground.boreholes.empty());
 }
 
+// Two holes of which one has a damaged row; the other must come through whole, the damaged one not at all.
+struct Damaged {
+    const char* what;
+    std::string rows, said, where;
+};
+const std::string two_holes =
+    "\"GROUP\",\"LOCA\"\r\n\"HEADING\",\"LOCA_ID\",\"LOCA_NATE\",\"LOCA_NATN\",\"LOCA_GL\",\"LOCA_FDEP\"\r\n"
+    "\"DATA\",\"B1\",\"10\",\"20\",\"1.5\",\"9\"\r\n\"DATA\",\"B2\",\"30\",\"20\",\"1.8\",\"9\"\r\n\r\n\"GROUP\",\"GEOL\"\r\n"
+    "\"HEADING\",\"LOCA_ID\",\"GEOL_TOP\",\"GEOL_BASE\",\"GEOL_DESC\",\"GEOL_GEOL\"\r\n"
+    "\"DATA\",\"B1\",\"0\",\"2\",\"FILL\",\"F\"\r\n\"DATA\",\"B1\",\"2\",\"9\",\"SAND\",\"S\"\r\n"
+    "\"DATA\",\"B2\",\"0\",\"2\",\"FILL\",\"F\"\r\n";  // nine lines and an empty one
+
+TEST(GroundReport, AHoleWithADamagedLayerIsLeftOutWholeByNameAndLine) {
+    const std::string last = "\"DATA\",\"B2\",\"5\",\"9\",\"SAND\",\"S\"\r\n";
+    for (const Damaged& d : std::vector<Damaged>{
+             {"a quote not closed", "\"DATA\",\"B2\",\"2\",\"5\",\"soft CLAY\r\n" + last, "not closed", "line 11"},
+             {"cut short", "\"DATA\",\"B2\",\"2\"\r\n" + last, "cut short", "line 11"},
+             {"text for a depth", "\"DATA\",\"B2\",\"2\",\"about 5\",\"CLAY\",\"C\"\r\n" + last, "not a number", "line 11"},
+             {"swapped", "\"DATA\",\"B2\",\"5\",\"2\",\"CLAY\",\"C\"\r\n" + last, "not below its top", "line 11"},
+             {"no base in the middle", "\"DATA\",\"B2\",\"2\",\"\",\"CLAY\",\"C\"\r\n" + last, "not a number", "line 11"},
+             {"a layer missing", last, "leave a gap between 2.00 m and 5.00 m", "hole B2"},
+             {"overlapping", "\"DATA\",\"B2\",\"1.6\",\"5\",\"CLAY\",\"C\"\r\n" + last, "overlap between 1.60 m and 2.00 m", "hole B2"},
+         }) {
+        const GroundReport r = read_ground_report(two_holes + d.rows);
+        EXPECT_EQ(line_of(r, d.said), d.where) << d.what;
+        EXPECT_TRUE(r.anything_left_out()) << d.what;
+        const Model m = with_report({}, r, {});
+        ASSERT_EQ(m.ground.boreholes.size(), 1u) << d.what;
+        EXPECT_EQ(m.ground.boreholes[0].id, "B1");
+        EXPECT_EQ(m.ground.strata.size(), 2u) << d.what;  // and no stratum that only the damaged hole has
+    }
+    // Whole it is taken; a row of a layer that names no hole makes every hole doubtful.
+    const std::string clay = "\"DATA\",\"B2\",\"2\",\"5\",\"CLAY\",\"C\"\r\n";
+    EXPECT_EQ(with_report({}, read_ground_report(two_holes + clay + last), {}).ground.boreholes.size(), 2u);
+    EXPECT_TRUE(with_report({}, read_ground_report(two_holes + clay + last + "\"DATA\",\"\",\"2\",\"5\",\"CLAY\",\"C\"\r\n"), {})
+                    .ground.boreholes.empty());
+}
+
+TEST(GroundReport, ALastLayerWithoutABaseTakesTheHolesFinalDepth) {
+    const GroundReport r = read_ground_report(two_holes + "\"DATA\",\"B2\",\"2\",\"\",\"SAND\",\"S\"\r\n");
+    EXPECT_EQ(line_of(r, "final depth of 9.00 m is taken"), "line 11");
+    EXPECT_FALSE(r.anything_left_out());
+    EXPECT_NEAR(with_report({}, r, {}).ground.boreholes[1].layers.back().bottom, 1.8 - 9, 1e-9);
+    EXPECT_EQ(line_of(read_ground_report(two_holes), "its layers end at 2.00 m, the hole at 9.00 m"), "hole B2");
+}
+
+TEST(GroundReport, AGroundLevelThatIsMissingIsNeverZero) {
+    std::string text = two_holes + "\"DATA\",\"B2\",\"2\",\"9\",\"SAND\",\"S\"\r\n";
+    text.replace(text.find("\"1.5\""), 5, "\"\"");
+    const GroundReport r = read_ground_report(text);
+    Model m;
+    EXPECT_EQ(with_report(m, r, {}).ground.boreholes.size(), 1u);
+    auto said = problems_of_taking(r, {}, m);
+    ASSERT_EQ(said.size(), 1u);
+    EXPECT_EQ(said[0].severity, Severity::error);
+    EXPECT_THAT(said[0].sentence(), HasSubstr("hole B1: it has no ground level"));
+    m.ground.ground_level = 3;  // the model's own level may stand for it, and that is said
+    EXPECT_NEAR(with_report(m, r, {}).ground.boreholes[0].layers[0].bottom, 1, 1e-9);
+    EXPECT_THAT(problems_of_taking(r, {}, m)[0].sentence(), HasSubstr("the model's 3.00 m is taken"));
+    EXPECT_EQ(line_of(read_borehole_csv("borehole,x,y,stratum,bottom_level\nB1,1,2,clay,-4\n"), "no ground level to count"), "line 2");
+}
+
+TEST(GroundReport, OfTwoHolesOfOneNameNoneIsTaken) {
+    std::string text = two_holes + "\"DATA\",\"B2\",\"2\",\"9\",\"SAND\",\"S\"\r\n";
+    text.insert(text.find("\"DATA\",\"B2\""), "\"DATA\",\"B1\",\"40\",\"20\",\"1.5\",\"9\"\r\n");
+    const GroundReport r = read_ground_report(text);
+    EXPECT_EQ(line_of(r, "a second hole of that name; the first is in line 3"), "line 4");
+    EXPECT_EQ(with_report({}, r, {}).ground.boreholes.size(), 1u);
+}
+
+TEST(GroundReport, TheHighestRestingLevelIsTheWater) {
+    const std::string whole = two_holes + "\"DATA\",\"B2\",\"2\",\"9\",\"SAND\",\"S\"\r\n"
+        "\"GROUP\",\"WSTG\"\r\n\"HEADING\",\"LOCA_ID\",\"WSTG_DPTH\"\r\n\"DATA\",\"B1\",\"2.1\"\r\n\"DATA\",\"B1\",\"8\"\r\n\"DATA\",\"B2\",\"2.4\"\r\n"
+        "\"GROUP\",\"WSTD\"\r\n\"HEADING\",\"LOCA_ID\",\"WSTG_DPTH\",\"WSTD_NMIN\",\"WSTD_POST\"\r\n"
+        "\"DATA\",\"B1\",\"2.1\",\"5\",\"1.9\"\r\n\"DATA\",\"B1\",\"2.1\",\"20\",\"1.6\"\r\n\"DATA\",\"B1\",\"8\",\"60\",\"6.2\"\r\n";
+    const GroundReport r = read_ground_report(whole);
+    ASSERT_EQ(r.holes.size(), 2u);
+    EXPECT_DOUBLE_EQ(*r.holes[0].water_depth, 1.6);
+    EXPECT_EQ(line_of(r, "of 2 water strikes the highest resting level counts: 1.60 m"), "hole B1");
+    EXPECT_DOUBLE_EQ(*r.holes[1].water_depth, 2.4);
+    EXPECT_EQ(line_of(r, "its water level is a strike at 2.40 m, not one at rest"), "hole B2");
+    EXPECT_FALSE(r.anything_left_out());
+}
+
+TEST(GroundReport, OtherUnitsOtherVersionsAndOtherEncodings) {
+    std::string feet = two_holes;
+    feet.insert(feet.find("\"DATA\",\"B1\",\"0\""), "\"UNIT\",\"\",\"ft\",\"ft\",\"\",\"\"\r\n");
+    EXPECT_EQ(line_of(read_ground_report(feet), "GEOL_BASE is given in ft"), "line 8");
+    EXPECT_TRUE(with_report({}, read_ground_report(feet), {}).ground.boreholes.empty());
+    const GroundReport old = read_ground_report("\"**PROJ\"\r\n\"*PROJ_ID\"\r\n\"X\"\r\n");
+    EXPECT_TRUE(old.holes.empty());
+    EXPECT_THAT(old.problems.at(0).sentence(), HasSubstr("AGS 3"));
+    const GroundReport latin = read_ground_report(two_holes + "\"DATA\",\"B2\",\"2\",\"9\",\"Dense SAND, 35\xB0, 200 \xB5m\",\"S\"\r\n");
+    ASSERT_EQ(latin.holes.size(), 2u);
+    EXPECT_EQ(latin.holes[1].layers[1].description, "Dense SAND, 35°, 200 µm");
+}
+
+TEST(GroundReport, NamesThatClashAndCodesThatNoLayerHasAreSaid) {
+    const GroundReport r = read_ground_report(two_holes + "\"DATA\",\"B2\",\"2\",\"9\",\"SAND\",\"S\"\r\n");
+    Model m;
+    Borehole old;
+    old.id = "B1";
+    m.ground.boreholes = {old};
+    Placing p;
+    p.stratum_of = {{"F", "fil"}, {"X", "clay"}};
+    std::string all;
+    for (const Problem& q : problems_of_taking(r, p, m)) all += q.sentence() + "\n";
+    EXPECT_THAT(all, HasSubstr("hole B1: it replaces the model's borehole of that name"));
+    EXPECT_THAT(all, HasSubstr("code X: no layer of the report has this code; name one of F, S"));
+    EXPECT_THAT(all, HasSubstr("the model has no stratum \"fil\""));
+}
+
 TEST(GroundReport, SurvivesBeingCutAnywhere) {
     const std::string text = read_text(std::string(examples) + "tern-quay.ags");
     for (size_t n = 0; n < text.size(); n += 37) {

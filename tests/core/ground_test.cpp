@@ -167,7 +167,80 @@ TEST(Ground, ConsolidatesByTerzaghi) {
     Stratum slow = stratum("clay", 5, 0.3), quick = stratum("sand", 30, 0.3);
     slow.cv = 1, slow.drainage_path = 2;
     const std::vector<LayerShare> layers{{0, 0, -1, -4, 0.030}, {1, 1, -4, -9, 0.010}};
-    EXPECT_NEAR(settlement_after(layers, {slow, quick}, 4 * 0.848), 0.010 + 0.9 * 0.030, 5e-5);
+    const std::vector<SoilLayer> column{{0, 0, -1, -4}, {1, 1, -4, -9}};
+    EXPECT_NEAR(settlement_after(layers, {slow, quick}, column, -1, 4 * 0.848), 0.010 + 0.9 * 0.030, 5e-5);
+}
+
+TEST(Ground, DrainsTowardsTheNeighboursThatDrain) {
+    Stratum fill = stratum("fill", 10, 0.3), clay = stratum("clay", 5, 0.3), silt = stratum("silt", 8, 0.3),
+            sand = stratum("sand", 40, 0.3);
+    clay.cv = 1, silt.cv = 4;
+    const std::vector<Stratum> strata{fill, clay, silt, sand};
+    const std::vector<SoilLayer> above_sand{{0, 0, 0, -2}, {1, 1, -2, -6}, {3, 2, -6, -10}};
+    auto d = drainage_of(above_sand, -1, strata);
+    EXPECT_DOUBLE_EQ(d[1].path, 2);  // 4 m, up and down
+    EXPECT_TRUE(d[1].up && d[1].down);
+    EXPECT_DOUBLE_EQ(d[0].path, 0);  // drains at once
+    const std::vector<SoilLayer> last{{0, 0, 0, -2}, {1, 1, -2, -6}};
+    d = drainage_of(last, -1, strata);  // nothing is known below: out of its top only
+    EXPECT_DOUBLE_EQ(d[1].path, 4);
+    EXPECT_FALSE(d[1].down);
+    // Clay on silt drain together: 4 m of cv 1 and 6 m of cv 4 count as 4/1 + 6/2 = 7 by the root, both ways.
+    const std::vector<SoilLayer> two{{1, 0, 0, -4}, {2, 1, -4, -10}, {3, 2, -10, -12}};
+    d = drainage_of(two, 0, strata);
+    EXPECT_DOUBLE_EQ(d[0].path, 3.5);
+    EXPECT_DOUBLE_EQ(d[1].path, 7.0);
+    // What the excavation took away does not drain: the base stands in the clay, 1 m of it is left.
+    d = drainage_of(above_sand, -5, strata);
+    EXPECT_DOUBLE_EQ(d[1].path, 0.5);
+}
+
+// A rigid 8 × 5 m slab over three moduli: s = a + b x + c y with ∫ k s dA = N, ∫ k s x dA = N x_N, ∫ k s y dA = N y_N,
+// integrals of rectangles by hand. At nodes of one side of a border it was 5 to 34 % off at the corners.
+TEST(Bed, AStiffSlabOverThreeModuliSettlesAsIntegralsSay) {
+    Model m = raft(box(0, 0, 8, 5), 1.5, 20000, 3.3e9);
+    m.ground.model = "patches";
+    auto patch = [&](const char* id, double x0, double y0, double x1, double y1, double k) {
+        GroundPatch p;
+        p.id = id, p.outline = box(x0, y0, x1, y1), p.modulus = k;
+        m.ground.patches.push_back(p);
+    };
+    patch("soft", 0, 0, 2.7, 5, 8000);
+    patch("hard", 5.3, 1.9, 9, 6, 60000);  // reaches off the slab
+    load(m, {PointLoad{{5.2, 2.9}, 3000, 0, 0}, {}});
+    struct Part {
+        double x0, y0, x1, y1, k;
+    };
+    const std::vector<Part> parts{{0, 0, 2.7, 5, 8000}, {2.7, 0, 5.3, 5, 20000}, {5.3, 0, 8, 1.9, 20000}, {5.3, 1.9, 8, 5, 60000}};
+    Eigen::Matrix3d A = Eigen::Matrix3d::Zero();
+    for (const Part& p : parts) {
+        auto I = [](double a, double b, int n) { return (std::pow(b, n + 1) - std::pow(a, n + 1)) / (n + 1); };
+        for (int i = 0; i < 3; ++i)
+            for (int j = 0; j < 3; ++j) {
+                const int nx = (i == 1) + (j == 1), ny = (i == 2) + (j == 2);
+                A(i, j) += p.k * I(p.x0, p.x1, nx) * I(p.y0, p.y1, ny);
+            }
+    }
+    const Eigen::Vector3d s = A.ldlt().solve(Eigen::Vector3d(3000, 3000 * 5.2, 3000 * 2.9));
+    for (double size : {0.5, 0.25}) {
+        SolveOptions o;
+        o.mesh_size = size;
+        const auto a = solve(m, o);
+        ASSERT_TRUE(only(*a).is_solved());
+        for (Point p : {Point{0, 0}, Point{8, 0}, Point{8, 5}, Point{0, 5}, Point{2.7, 0}, Point{5.3, 5}, Point{5.3, 1.9}}) {
+            const double exact = s[0] + s[1] * p.x + s[2] * p.y;
+            EXPECT_NEAR(settlement(*a, p) / exact, 1, 0.002) << size << " at " << p.x << ", " << p.y;
+        }
+        // The largest pressure is the hard side's, at its corner or border, and no cell is on two moduli.
+        const double most = std::max({60000 * (s[0] + s[1] * 5.3 + s[2] * 1.9), 60000 * (s[0] + s[1] * 8 + s[2] * 1.9),
+                                      60000 * (s[0] + s[1] * 5.3 + s[2] * 5), 60000 * (s[0] + s[1] * 8 + s[2] * 5)});
+        EXPECT_NEAR(only(*a).max_pressure / most, 1, 0.002);
+        for (size_t e = 0; e < a->mesh.elements.size(); ++e) {
+            const Point c = centroid(a->mesh.polygon(int(e)));
+            const int wanted = c.x < 2.7 ? 0 : c.x > 5.3 && c.y > 1.9 ? 1 : -1;
+            EXPECT_EQ(a->mesh.ground_patch[e], wanted);
+        }
+    }
 }
 
 TEST(Profile, LaysStrataOverTheTriangleAndHoldsTheRimOutside) {

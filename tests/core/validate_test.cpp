@@ -150,5 +150,77 @@ TEST(Validate, WhatThisVersionCannotSolveIsRefusedNotIgnored) {
     EXPECT_THROW(solve(m), Trouble);
 }
 
+TEST(Validate, LimitsThatJudgeNothingAreRefused) {
+    for (double bad : {0.0, -0.05, std::numeric_limits<double>::quiet_NaN()}) {
+        Model m = good();
+        m.checks.settlement_limit = bad;
+        expect_error(m, "checks.settlement_limit", "the limit is");
+        m = good(), m.checks.distortion_limit = bad;
+        expect_error(m, "checks.distortion_limit", "the limit is");
+        m = good(), m.checks.tilt_limit = bad;
+        expect_error(m, "checks.tilt_limit", "the limit is");
+        m = good(), m.checks.crack_width_limit = bad;
+        expect_error(m, "checks.crack_width_limit", "the limit is");
+        m = good(), m.checks.sliding_factor = bad;
+        expect_error(m, "checks.sliding_factor", "the factor");
+        m = good(), m.checks.flotation_factor = bad;
+        expect_error(m, "checks.flotation_factor", "the factor");
+    }
+    Model m = good();
+    m.checks.contact_ratio_limit = -0.5;
+    expect_error(m, "checks.contact_ratio_limit", "least share");
+    m.checks.contact_ratio_limit = 1.2;
+    expect_error(m, "checks.contact_ratio_limit", "least share");
+    m.checks.contact_ratio_limit = 0;  // asks nothing
+    EXPECT_FALSE(has_errors(problems_of(m)));
+}
+
+TEST(Validate, ExtraBarsAreLookedAtAsBaseBarsAre) {
+    auto with = [](double diameter, double spacing, Polygon outline = box(1, 1, 3, 3)) {
+        Model m = good();
+        ExtraBars e;
+        e.id = "E1", e.outline = std::move(outline), e.diameter = diameter, e.spacing = spacing;
+        m.steel.extra = {e};
+        return m;
+    };
+    EXPECT_FALSE(has_errors(problems_of(with(16, 200))));
+    expect_error(with(20, 0.15), "extra bars E1", "the bars touch");    // metres meant
+    expect_error(with(40, 10), "extra bars E1", "the bars touch");
+    expect_error(with(8, 15), "extra bars E1", "closer than bars can be laid");
+    expect_error(with(0, 200), "extra bars E1", "the bar diameter is 0");
+    expect_error(with(16, -200), "extra bars E1", "the bar spacing is -200");
+    expect_error(with(16, 200, {{0, 0}, {1, 1}}), "extra bars E1", "corners");
+    expect_error(with(16, 200, {{0, 0}, {2, 2}, {2, 0}, {0, 2}}), "extra bars E1", "crosses");
+    expect_warning(with(0.016, 200), "extra bars E1", "usual is 6 to 50");
+    Model m = good();
+    m.steel.bottom_x = {20, 0.15};
+    expect_error(m, "steel.base.bottom_x", "the bars touch");
+}
+
+TEST(Validate, CoversAndReachesThatCannotBe) {
+    Model m = good();
+    m.steel.cover_top = -50;
+    expect_error(m, "steel.cover_top", "the cover is -50 mm");
+    m = good();
+    m.steel.cover_top = 600, m.steel.keys["cover_top"] = "";
+    expect_error(m, "steel.cover_top", "not less than the 600 mm");
+    m = good();
+    Strip s;
+    s.id = "X1", s.axis = {Point{0, 3}, Point{8, 3}}, s.reach = {3, -1};
+    m.steel.strips = std::vector<Strip>{s};
+    expect_error(m, "strip X1", "a reach is negative");
+}
+
+TEST(Validate, WhatNoBuildingIsAndNoNumberCanHoldIsRefused) {
+    expect_error(raft(box(0, 0, 12000, 5), 0.5, 20000), "slab.outline", "12000 m long");
+    expect_error(raft(box(1e12, 0, 1e12 + 6, 5), 0.5, 20000), "slab.outline", "100 000 km");
+    Model m = good();
+    load(m, {ColumnLoad{"C1", 0, -1e300, 0, 0, 0}, {}});
+    expect_error(m, "case G, item 3", "-1e+300");
+    m = good();
+    m.slab.outline = Circle{{3, 2.5}, 1e9};  // once a sum that ran over
+    EXPECT_TRUE(has_errors(problems_of(m)));
+}
+
 }  // namespace
 }  // namespace mossbed

@@ -27,6 +27,7 @@ class EuropeanCode : public DesignCode {
     double largest_spacing(double h) const override;
     double least_depth(const FlexureSection& s, double M) const override;
     double shear_borne(const FlexureSection& s, double As, Working* by) const override;
+    double anchorage_length(double phi, double fck, double fyk, bool good_bond) const override;
     double furthest_perimeter(double d) const override { return 2 * d; }
     PunchingVerdict punching(const PunchingCase& p, Working* by) const override;
     const char* flexure_clause() const override { return "EN 1992-1-1 6.1, 3.1.7(3)"; }

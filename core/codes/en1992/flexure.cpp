@@ -121,6 +121,15 @@ double EuropeanCode::minimum_steel(const FlexureSection& s, Working* by) const {
     return As;
 }
 
+// 8.4.2(2) and 8.4.3(2), straight bars, all α of 8.4.4 at 1: l_b,rqd = ϕ/4 · fyd/fbd, fbd = 2.25 η1 η2 fctd; at least
+// 8.4.4(1).
+double EuropeanCode::anchorage_length(double phi, double fck, double fyk, bool good_bond) const {
+    const double fctd = 0.7 * f_ctm(std::min(fck, 60.0)) / n_.gamma_c, eta1 = good_bond ? 1 : 0.7,
+                 eta2 = phi <= 32 ? 1 : (132 - phi) / 100;
+    const double l = phi / 4 * fyd(fyk) / (2.25 * eta1 * std::max(eta2, 0.1) * fctd);
+    return std::max({l, 10 * phi, 100.0});
+}
+
 double EuropeanCode::largest_spacing(double h) const { return std::min(2 * h, 250.0); }  // with concentrated loads
 
 double EuropeanCode::shear_borne(const FlexureSection& s, double As, Working* by) const {

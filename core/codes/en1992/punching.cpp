@@ -1,5 +1,6 @@
 #include <fmt/format.h>
 
+#include <limits>
 #include <numbers>
 
 #include "core/codes/en1992/european_code.h"
@@ -110,14 +111,18 @@ PunchingVerdict EuropeanCode::punching(const PunchingCase& p, Working* by) const
         return 1 + (k1 * std::abs(p.M1) / m.W1 + k2 * std::abs(p.M2) / m.W2) * m.u / V;
     };
     PunchingVerdict out;
-    if (p.V <= 0) return out;
+    if (p.V <= 0) return out;  // a pull is not punching downward: the caller says so
     const double last = std::min(furthest_perimeter(d), p.furthest);
     auto at = [&](double a) {
         PunchingVerdict v;
         const Perimeter m = perimeter_at(p, a, shade);
         v.a = a, v.perimeter = m.u, v.relief = p.relief(a), v.V_net = p.V - v.relief;
         v.v_limit = std::max(v_basic, v_least) * 2 * d / a;  // (6.50)
-        if (v.V_net <= 0 || m.u <= 0) return v;
+        if (v.V_net <= 0) return v;
+        if (m.u <= 1e-9 * d) {  // no perimeter is left that could carry it
+            v.utilisation = std::numeric_limits<double>::infinity();
+            return v;
+        }
         v.beta = beta_at(m, v.V_net);
         v.v = *v.beta * v.V_net / (m.u * d) / 1000;
         v.v_from_moment = (*v.beta - 1) * v.V_net / (m.u * d) / 1000;

@@ -1,0 +1,85 @@
+// Extra bars count where they lie on the slab, are anchored and fit beside the base bars.
+#include "core/steel/extra_bars.h"
+
+#include "core/codes/en1992/european_code.h"
+#include "helpers.h"
+
+namespace mossbed {
+namespace {
+
+using testing::box;
+using testing::raft;
+
+Model with_bars(Polygon outline, double diameter = 16, double spacing = 200) {
+    Model m = raft(box(0, 0, 10, 6), 0.5, 20000);
+    ExtraBars e;
+    e.id = "E1", e.outline = std::move(outline), e.diameter = diameter, e.spacing = spacing;
+    m.steel.extra = {e};
+    return m;
+}
+const EuropeanCode code;
+
+TEST(EN1992_8_4, AnchorageLengthByHand) {
+    // C30, ϕ16, good bond: fctm = 2.896, fctd = 0.7 · 2.896/1.5 = 1.3517, fbd = 2.25 · 1.3517 = 3.0413;
+    // l = 16/4 · 434.78/3.0413 = 571.8 mm; poor bond: /0.7; ϕ40: η2 = 0.92
+    EXPECT_NEAR(code.anchorage_length(16, 30, 500, true), 571.8, 0.3);
+    EXPECT_NEAR(code.anchorage_length(16, 30, 500, false), 571.8 / 0.7, 0.5);
+    EXPECT_NEAR(code.anchorage_length(40, 30, 500, true), 571.8 * 2.5 / 0.92, 1);
+}
+
+TEST(ExtraBars, CountInFullOnlyBeyondTheirAnchorage) {
+    const Model m = with_bars(box(2, 1, 6, 3));
+    const ExtraBarsProvision p(m, &code);
+    const double l = 0.5718;
+    EXPECT_DOUBLE_EQ(p.anchored(0, {4, 2}, 0), 1);
+    EXPECT_NEAR(p.anchored(0, {2 + l / 2, 2}, 0), 0.5, 1e-3);          // half its anchorage from the end
+    EXPECT_NEAR(p.anchored(0, {6 - l / 2, 2}, 0), 0.5, 1e-3);          // at the other end too
+    EXPECT_NEAR(p.anchored(0, {2 + 0.4 + l / 2, 2}, 0.4), 0.5, 1e-3);  // a section 0.4 m away along it needs it
+    EXPECT_DOUBLE_EQ(p.anchored(0, {4, 3.01}, 0), 0);
+    EXPECT_NEAR(p.over(0, {4, 0}, {4, 6}, 0), 2 * 1005.3, 2 * 1005.3 / 30);  // 2 m of ϕ16 at 200
+}
+
+TEST(ExtraBars, EndAtRimsAndOpeningsAndDoNotCountOffTheSlab) {
+    Model m = with_bars(box(-3, -1, 6, 3));  // drawn over the rim
+    Opening o;
+    o.id = "O", o.outline = box(3, 1, 4, 2);
+    m.slab.openings = {o};
+    const ExtraBarsProvision p(m, &code);
+    EXPECT_DOUBLE_EQ(p.anchored(0, {-1, 1}, 0), 0);
+    EXPECT_NEAR(p.anchored(0, {0.5718 / 2, 0.5}, 0), 0.5, 1e-3);  // no anchorage outside the rim
+    EXPECT_DOUBLE_EQ(p.anchored(0, {3.5, 1.5}, 0), 0);            // in the opening
+    EXPECT_NEAR(p.anchored(0, {3 - 0.5718 / 2, 1.5}, 0), 0.5, 1e-3);
+    EXPECT_DOUBLE_EQ(p.anchored(0, {3.5, 0.5}, 0), 1);  // passes it by
+}
+
+TEST(ExtraBars, ThatDoNotFitBetweenBaseBarsAreNotCountedAndSaySo) {
+    // ϕ32 at 100 between ϕ32 at 100: 20 bars a metre, clear (1000 − 640)/20 = 18 mm, 32 wanted
+    Model m = with_bars(box(2, 1, 6, 5), 32, 100);
+    const ExtraBarsProvision p(m, &code);
+    EXPECT_NEAR(p.clear_between(0, {32, 100, false, true}).distance, 18, 1e-9);
+    EXPECT_FALSE(p.clear_between(0, {32, 100, false, true}).fits());
+    EXPECT_TRUE(p.clear_between(0, {16, 200, false, true}).fits());
+    m.steel.bottom_x = m.steel.bottom_y = {32, 100};
+    testing::load(m, {SlabLoad{30}, {}});
+    (*m.loads.combinations)[0].purpose = "strength";
+    const auto a = solve(m);
+    bool said = false;
+    for (const Row& r : a->checks)
+        if (r.id == "spacing" && r.item == "E1") said = r.status == Status::over && !r.note.empty();
+    EXPECT_TRUE(said);
+    for (const StripAnswer& s : a->steel.strips)
+        for (const SectionRow& r : s.sections)
+            if (s.strip.direction == Direction::x) {
+                EXPECT_NEAR(r.bottom_provided / r.width, 8042.5, 1);  // base only
+            }
+    // Two sets over each other are close as well, though each alone is not.
+    m = with_bars(box(2, 1, 6, 5), 25, 100);
+    m.steel.extra.push_back(m.steel.extra[0]);
+    m.steel.extra[1].id = "E2";
+    const ExtraBarsProvision two(m, &code);
+    EXPECT_TRUE(ExtraBarsProvision(with_bars(box(2, 1, 6, 5), 25, 100), &code).clear_between(0, {16, 200, false, true}).fits());
+    EXPECT_FALSE(two.clear_between(0, {16, 200, false, true}).fits());
+}
+
+}  // namespace
+}  // namespace mossbed
