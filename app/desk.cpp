@@ -71,6 +71,8 @@ QString table_of(const std::vector<GroundRow>& rows, const std::string& combinat
         t += "</tr>";
     };
     line("largest pressure", "kPa", 1, 0, &GroundRow::max_pressure);
+    if (std::any_of(rows.begin(), rows.end(), [](const GroundRow& r) { return r.yield_ratio > 0; }))
+        line("base at the yield pressure", "%", 100, 1, &GroundRow::yield_ratio);
     line("settlement, middle", "mm", 1000, 1, &GroundRow::settlement_middle);
     line("settlement, mean of rim", "mm", 1000, 1, &GroundRow::settlement_rim);
     line("settlement, largest", "mm", 1000, 1, &GroundRow::settlement_largest);

@@ -89,16 +89,28 @@ void Document::start_new() {
     base_.reset();
     stack_.clear();
     path_.clear();
+    stamp_.reset();
     set(new_model());
     Q_EMIT renamed();
 }
 
 std::vector<Problem> Document::open(const QString& path) {
-    Loaded l = load_model(path.toStdString());
+    const auto stamp = stamp_of(path.toStdString());
+    return take(path, load_model(path.toStdString()), stamp);
+}
+
+bool Document::changed_by_others() const {
+    if (path_.isEmpty()) return false;
+    const auto now = stamp_of(path_.toStdString());
+    return now && now != stamp_;
+}
+
+std::vector<Problem> Document::take(const QString& path, Loaded l, std::optional<FileStamp> stamp) {
     if (!l.model) return l.problems;
     base_.reset();
     stack_.clear();
     path_ = path;
+    stamp_ = stamp;
     set(std::move(*l.model));
     Q_EMIT renamed();
     return l.problems;
@@ -111,6 +123,7 @@ std::vector<Problem> Document::save(const QString& path) {
         return {t.problem};
     }
     path_ = path;
+    stamp_ = stamp_of(path.toStdString());
     stack_.setClean();
     Q_EMIT renamed();
     return {};

@@ -31,6 +31,10 @@ class Document : public QObject {
     void start_new();  // an empty model with a permanent and an imposed case
     // Reads a file; on faults the model in hand stays and the problems come back.
     std::vector<Problem> open(const QString& path);
+    // The same of a file that was read elsewhere, on a thread say; `stamp` is the file's from before it was read.
+    std::vector<Problem> take(const QString& path, Loaded loaded, std::optional<FileStamp> stamp);
+    // Did somebody else write, or replace, the file since it was opened or saved here? A file that is gone did not.
+    bool changed_by_others() const;
     std::vector<Problem> save(const QString& path);  // empty when it went well
 
   Q_SIGNALS:
@@ -45,6 +49,7 @@ class Document : public QObject {
     long revision_ = 0;
     QUndoStack stack_;
     QString path_;
+    std::optional<FileStamp> stamp_;  // of the file as it was read or written last
 };
 
 Model new_model();

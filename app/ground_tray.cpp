@@ -291,7 +291,7 @@ void Tray::strata_table() {
              s.E_basis.clear();
          },
          false},
-        {"E rel.", [](auto& s) { return s.E_reload; }, [](auto& s, auto v) { s.E_reload = v; }, true},
+        {"E again", [](auto& s) { return s.E_reload; }, [](auto& s, auto v) { s.E_reload = v; }, true},
         {"ν", [](auto& s) { return std::optional(s.nu); }, [](auto& s, auto v) { s.nu = *v; }, false},
         {"γ", [](auto& s) { return std::optional(s.unit_weight); }, [](auto& s, auto v) { s.unit_weight = *v; }, false},
         {"γ sat", [](auto& s) { return std::optional(s.saturated_unit_weight); },
@@ -348,7 +348,7 @@ void Tray::strata_table() {
         desk_->document()->apply(QString("Set %1 of %2").arg(QString::fromUtf8(c.head), QString::fromStdString(s.id)),
                                  std::move(m));
     });
-    words("E, E reload in MPa; γ in kN/m³; cv in m²/year; drainage path in m, empty for half the layer; σ′p in kPa.");
+    words("E: Young's modulus, drained, and E again on reloading, in MPa; γ in kN/m³; cv in m²/year; drainage path in m, empty: by the layers next to it; σ′p in kPa.");
     live(
         [this] {
             QStringList said;

@@ -20,7 +20,8 @@ class RowPainter : public QStyledItemDelegate {
         p->setRenderHint(QPainter::Antialiasing);
         const QRect box = o.rect;
         if (o.state & QStyle::State_Selected) p->fillRect(box, look::moss_wash);
-        const bool over = r->status == Status::over, open = r->status == Status::not_checked;
+        const bool over = r->status == Status::over, open = r->status == Status::not_checked,
+                   unlimited = r->status == Status::no_limit;
         const double right = box.right() - 10, number_width = 42,
                      bar_width = std::clamp(box.width() * 0.235, 60.0, 110.0);
         const QRectF bar(right - number_width - bar_width, box.center().y() - 5, bar_width, 9);
@@ -35,10 +36,10 @@ class RowPainter : public QStyledItemDelegate {
         p->drawText(QRectF(box.left() + 12, box.top() + 17, text_width, 14), Qt::AlignLeft | Qt::AlignVCenter,
                     p->fontMetrics().elidedText(LedgerModel::subtitle(desk_, *r), Qt::ElideRight, int(text_width)));
         const double one = bar.left() + 0.8 * bar.width();  // where use is 1.0; beyond it a bar runs on, hatched
-        if (!open) p->fillRect(bar, look::pale);
-        if (r->utilisation) {
+        if (!open && !unlimited) p->fillRect(bar, look::pale);
+        if (r->utilisation && !open) {
             const double use = *r->utilisation, w = std::min(bar.width(), 0.8 * bar.width() * use);
-            QColor c = look::colour_of_use(use, over);
+            QColor c = r->chosen ? look::moss : look::colour_of_use(use, over);  // chosen to fit: nothing nearly fails
             p->fillRect(QRectF(bar.left(), bar.top(), w, bar.height()), c);
             if (over) {
                 p->setClipRect(QRectF(bar.left(), bar.top(), w, bar.height()));
@@ -49,16 +50,17 @@ class RowPainter : public QStyledItemDelegate {
             }
         }
         p->setPen(QPen(look::ink, 1.6));
-        if (!open) p->drawLine(QPointF(one, bar.top() - 3), QPointF(one, bar.bottom() + 3));
+        if (!open && !unlimited) p->drawLine(QPointF(one, bar.top() - 3), QPointF(one, bar.bottom() + 3));
         p->setFont(look::font(look::Size::normal, true));
-        p->setPen(over || open ? look::rust : look::ink);
+        p->setPen(over || open ? look::rust : unlimited ? look::faint : look::ink);
         const QRectF number(right - number_width, box.top(), number_width, box.height());
-        if (open) {
-            p->setFont(look::font(look::Size::small, true));
-            p->drawText(number.adjusted(-26, 0, 0, 0), Qt::AlignRight | Qt::AlignVCenter, "not checked");
+        if (open || unlimited) {
+            p->setFont(look::font(look::Size::small, open));
+            p->drawText(number.adjusted(-26, 0, 0, 0), Qt::AlignRight | Qt::AlignVCenter,
+                        QString::fromUtf8(name_of(r->status)));
         } else {
             p->drawText(number, Qt::AlignRight | Qt::AlignVCenter,
-                        r->utilisation ? (*r->utilisation > 99 ? "> 99" : look::number(*r->utilisation, 2)) : "over");
+                        r->utilisation ? LedgerModel::use_in_words(*r->utilisation) : "over");
         }
         p->restore();
     }
@@ -83,11 +85,18 @@ QString LedgerModel::subtitle(const Desk* desk, const Row& r) {
     QStringList parts;
     if (!r.combination.empty()) parts << QString::fromStdString(r.combination);
     const QString unit = QString::fromStdString(r.unit);
+    if (r.chosen) parts << "bars chosen to fit";
+    if (r.status == Status::no_limit && r.value) parts << look::with_unit(*r.value, unit);
     if (r.value && r.limit) parts << look::quantity(*r.value, unit) + "/" + look::with_unit(*r.limit, unit);
     const auto before = desk->use_before(r);
     if (before && r.utilisation && std::abs(*before - *r.utilisation) > 0.005)
         parts << look::number(*before, 2) + "→" + look::number(*r.utilisation, 2);
     return parts.join(" · ");
+}
+
+QString LedgerModel::use_in_words(double use) {
+    if (use > 99) return "> 99";
+    return look::number(use, use > 0.995 && use < 1.005 && use != 1 ? 3 : 2);  // near the limit two digits tell nothing
 }
 
 QVariant LedgerModel::data(const QModelIndex& i, int role) const {

@@ -15,6 +15,7 @@ class LedgerModel : public QAbstractListModel {
     int rowCount(const QModelIndex& parent = {}) const override;
     QVariant data(const QModelIndex& i, int role) const override;  // display: one line, as copied and read aloud
     const Row* row(const QModelIndex& i) const;
+    static QString use_in_words(double use);
     static QString subtitle(const Desk* desk, const Row& r);
 
   private:

@@ -21,6 +21,9 @@ int main(int argc, char** argv) {
     if (parser.isSet(shots)) return mossbed::make_shots(files.value(0), parser.value(shots));
     mossbed::MainWindow window;
     window.show();
-    if (!files.isEmpty()) window.open_file(files[0]);
+    if (files.isEmpty())
+        window.look_for_unsaved();
+    else
+        window.open_file(files[0]);
     return QApplication::exec();
 }

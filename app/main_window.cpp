@@ -10,7 +10,10 @@
 #include <QPainter>
 #include <QSettings>
 #include <QSplitter>
+#include <QTimer>
 #include <QVBoxLayout>
+#include <atomic>
+#include <thread>
 
 namespace mossbed {
 
@@ -39,6 +42,7 @@ QSplitter::handle:horizontal { width: 1px; } QSplitter::handle:vertical { height
 QScrollBar:vertical { background: #ECE8DB; width: 9px; } QScrollBar::handle:vertical { background: #BDB8A4; min-height: 24px; border-radius: 4px; }
 QScrollBar:horizontal { background: #ECE8DB; height: 9px; } QScrollBar::handle:horizontal { background: #BDB8A4; min-width: 24px; border-radius: 4px; }
 QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }
+QFrame#offer { background: #E1E6D3; border-bottom: 1px solid #4F6B3A; }
 QFrame#strip { background: #F4E9D0; border-bottom: 1px solid #C28A1E; } QFrame#strip[bad="true"] { background: #F3DCD3; border-bottom: 1px solid #A3412A; }
 QFrame#working { background: #F6F3EA; border: 1px solid #5E655B; }
 QToolTip { background: #F6F3EA; color: #26302B; border: 1px solid #5E655B; }
@@ -114,6 +118,7 @@ MainWindow::MainWindow() {
     column->setSpacing(0);
     column->addWidget(trail_);
     column->addWidget(strip_);
+    column->addWidget(make_offer());
     column->addWidget(middle, 1);
     column->addWidget(make_status());
     setCentralWidget(all);
@@ -143,6 +148,47 @@ MainWindow::MainWindow() {
     connect(desk_.document(), &Document::renamed, this, [this] { follow(Desk::model); });
     plan_->take(Tool::choose);
     follow(~0);
+}
+
+QFrame* MainWindow::make_offer() {
+    offer_ = new QFrame;
+    offer_->setObjectName("offer");
+    auto* row = new QHBoxLayout(offer_);
+    row->setContentsMargins(12, 4, 8, 4);
+    offer_text_ = new QLabel;
+    offer_text_->setObjectName("offer-text");
+    offer_text_->setWordWrap(true);
+    row->addWidget(offer_text_, 1);
+    auto choice = [&](const QString& text, const QString& name, auto deed) {
+        auto* b = new QPushButton(text);
+        b->setObjectName(name);
+        row->addWidget(b);
+        connect(b, &QPushButton::clicked, this, deed);
+    };
+    choice("Recover", "recover", [this] {
+        offer_->hide();
+        if (!unsaved_) return;
+        desk_.document()->apply("Recover unsaved changes", unsaved_->model);
+        Recovery::remove(unsaved_->path);
+        unsaved_.reset();
+        plan_->show_all();
+    });
+    choice("Throw away", "throw-away", [this] {
+        offer_->hide();
+        if (unsaved_) Recovery::remove(unsaved_->path);
+        unsaved_.reset();
+    });
+    choice("Later", "later", [this] { offer_->hide(), unsaved_.reset(); });
+    offer_->hide();
+    return offer_;
+}
+
+void MainWindow::look_for_unsaved() {
+    unsaved_ = Recovery::left_behind(desk_.document()->path(), desk_.now());
+    offer_->setVisible(unsaved_.has_value());
+    if (!unsaved_) return;
+    offer_text_->setText(QString("Changes of %1 were not saved when the program ended last time.")
+                             .arg(QFileInfo(unsaved_->path).lastModified().toString("d MMMM yyyy, hh:mm")));
 }
 
 QWidget* MainWindow::make_plan_side() {
@@ -267,7 +313,11 @@ void MainWindow::make_menus() {
     };
     QMenu* file = menuBar()->addMenu("&File");
     act(file, "&New", QKeySequence::New, "new", [this] {
-        if (may_leave()) desk_.document()->start_new(), plan_->show_all();
+        if (!may_leave()) return;
+        recovery_.forget();
+        offer_->hide();
+        desk_.document()->start_new();
+        plan_->show_all();
     });
     act(file, "&Open …", QKeySequence::Open, "open", [this] {
         if (!may_leave()) return;
@@ -383,8 +433,39 @@ void MainWindow::say(const QString& sentence, bool bad) {
     strip_->show();
 }
 
+// Small files at once; large ones on a thread of their own, with the window alive meanwhile.
+std::optional<Loaded> MainWindow::read_aside(const QString& path) {
+    constexpr qint64 small = 4'000'000;  // bytes
+    const int mine = ++reading_files_;
+    if (QFileInfo(path).size() < small) return load_model(path.toStdString());
+    struct Reading {
+        Loaded loaded;
+        std::atomic<bool> done{false};
+    };
+    auto reading = std::make_shared<Reading>();
+    std::thread([reading, file = path.toStdString()] {
+        reading->loaded = load_model(file);
+        reading->done = true;
+    }).detach();
+    say(QString("Opening %1 …").arg(QFileInfo(path).fileName()), false);
+    QTimer tick;
+    tick.start(20);
+    while (!reading->done && mine == reading_files_ && !closing_)
+        QApplication::processEvents(QEventLoop::WaitForMoreEvents);
+    if (!reading->done || mine != reading_files_ || closing_) return {};
+    return std::move(reading->loaded);
+}
+
 bool MainWindow::open_file(const QString& path) {
-    const std::vector<Problem> problems = desk_.document()->open(path);
+    const auto stamp = stamp_of(path.toStdString());
+    const long before = desk_.document()->revision();
+    std::optional<Loaded> loaded = read_aside(path);
+    if (!loaded) return false;  // another file was opened meanwhile, or the window closed
+    if (loaded->model) {
+        if (desk_.document()->revision() != before && !may_leave()) return false;  // edited while it was read
+        recovery_.forget();
+    }
+    const std::vector<Problem> problems = desk_.document()->take(path, std::move(*loaded), stamp);
     QStringList text;
     for (const Problem& p : problems) text << QString::fromStdString(p.sentence());
     const bool opened = desk_.document()->path() == path && !has_errors(problems);
@@ -402,12 +483,17 @@ bool MainWindow::open_file(const QString& path) {
     recent.prepend(path);
     settings.setValue("recent", recent.mid(0, 8));
     plan_->show_all();
+    look_for_unsaved();
     return true;
 }
 
 bool MainWindow::save_to(const QString& path) {
+    if (path == desk_.document()->path() && !may_overwrite()) return false;
     const auto problems = desk_.document()->save(path);
-    if (problems.empty()) return true;
+    if (problems.empty()) {
+        recovery_.forget();
+        return true;
+    }
     say(QString::fromStdString(problems[0].sentence()), true);
     return false;
 }
@@ -422,6 +508,26 @@ bool MainWindow::save_as() {
     return save_to(path);
 }
 
+bool MainWindow::may_overwrite() {
+    if (!desk_.document()->changed_by_others()) return true;
+    QMessageBox box(QMessageBox::Question, "Moss Bed",
+                    QFileInfo(desk_.document()->path()).fileName() +
+                        " was changed by another program since it was opened here. Saving replaces what was written there.",
+                    QMessageBox::NoButton, this);
+    box.setObjectName("changed-by-others");
+    box.addButton("Replace it", QMessageBox::DestructiveRole);
+    QAbstractButton* elsewhere = box.addButton("Save under another name", QMessageBox::AcceptRole);
+    QAbstractButton* back = box.addButton("Back", QMessageBox::RejectRole);
+    box.setEscapeButton(back);
+    box.exec();
+    if (box.clickedButton() == back || !box.clickedButton()) return false;
+    if (box.clickedButton() == elsewhere) {
+        save_as();
+        return false;  // saved elsewhere, or not at all
+    }
+    return true;
+}
+
 bool MainWindow::may_leave() {
     if (!desk_.document()->modified()) return true;
     const auto answer =
@@ -430,7 +536,12 @@ bool MainWindow::may_leave() {
     return answer == QMessageBox::Discard || (answer == QMessageBox::Save && save());
 }
 
-void MainWindow::closeEvent(QCloseEvent* e) { may_leave() ? e->accept() : e->ignore(); }
+void MainWindow::closeEvent(QCloseEvent* e) {
+    if (!may_leave()) return e->ignore();
+    closing_ = true;
+    recovery_.forget();
+    e->accept();
+}
 
 void MainWindow::dragEnterEvent(QDragEnterEvent* e) {
     if (e->mimeData()->hasUrls()) e->acceptProposedAction();

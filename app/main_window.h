@@ -10,6 +10,7 @@
 #include "app/desk.h"
 #include "app/ledger.h"
 #include "app/plan_view.h"
+#include "app/recovery.h"
 #include "app/trail.h"
 #include "app/tray.h"
 #include "app/working_view.h"
@@ -39,8 +40,11 @@ class MainWindow : public QMainWindow {
   public:
     MainWindow();
     Desk* desk() { return &desk_; }
+    // Large files are read on a thread while the window stays alive; returns when it is open or was refused.
     bool open_file(const QString& path);  // false when it was refused; what was open stays
     bool save_to(const QString& path);
+    void look_for_unsaved();  // a copy that a crash left of the file in hand, or of a model without one: offered
+    Recovery* recovery() { return &recovery_; }
     PlanView* plan() { return plan_; }
     Ledger* ledger() { return ledger_; }
     WorkingView* working() { return working_; }
@@ -62,7 +66,17 @@ class MainWindow : public QMainWindow {
     bool save_as();
     bool may_leave();  // asks when there is something unsaved
 
+    bool may_overwrite();  // asks when others changed the file since it was opened
+    std::optional<Loaded> read_aside(const QString& path);  // nothing when given up
+    QFrame* make_offer();
+
     Desk desk_;
+    Recovery recovery_{desk_.document()};
+    std::optional<Recovery::Copy> unsaved_;
+    int reading_files_ = 0;  // grows with every file that is begun to be read
+    bool closing_ = false;
+    QFrame* offer_;
+    QLabel* offer_text_;
     Trail* trail_;
     PlanView* plan_;
     CutView* cut_;

@@ -497,7 +497,7 @@ void Tray::fill_combinations() {
         }
         const CombinationAnswer* a = desk_->answer() ? desk_->answer()->find(k.id) : nullptr;
         cell(t, r, 2 + n,
-             a && a->is_solved() ? look::number(a->max_pressure, 0)
+             a && a->is_solved() ? look::number(a->max_pressure, 0) + (a->yield_ratio > 0 ? " yields" : "")
              : a                 ? QString::fromUtf8(name_of(a->ending))
                                  : "",
              false);
@@ -641,6 +641,9 @@ void Tray::build_contact() {
                 most = std::max(most, c->settlement(i)), least = std::min(least, c->settlement(i));
             return head + "<table cellspacing='0' cellpadding='2'>" +
                    line("largest pressure", look::with_unit(c->max_pressure, "kPa")) +
+                   (c->yield_ratio > 0
+                        ? line("base at the yield pressure", QString::fromStdString(share_in_words(c->yield_ratio)))
+                        : QString()) +
                    line("smallest pressure", look::with_unit(c->min_pressure, "kPa")) +
                    line("base in contact", look::number(100 * c->contact_ratio, 1) + " %") +
                    line("largest settlement", look::with_unit(1000 * most, "mm")) +
@@ -696,6 +699,10 @@ void Tray::build_shear() {
 void Tray::build_steel() {
     heading("Base bars", QString::fromStdString(desk_->now().steel.steel));
     words("Left empty, the least that passes is chosen from the sizes and spacings. mm.");
+    tick(
+        "Twisting moments reach the bars (mx ± |mxy|)", "twisting", "Twisting",
+        [](const Model& m) { return m.steel.twisting; },
+        [](Model& m, bool on) { m.steel.twisting = on, m.steel.keys["twisting"] = ""; });
     for (Face f : {Face::bottom, Face::top})
         for (Direction d : {Direction::x, Direction::y}) {
             const QString name = QString("%1-%2").arg(name_of(f), name_of(d)),

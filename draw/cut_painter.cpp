@@ -118,7 +118,8 @@ CutSamples draw_cut(QPainter& p, const CutScene& s, const QRectF& area) {
             const double limit = s.answer->ground->layers->limit().level;
             shown_bottom = std::max(shown_bottom, limit - 0.12 * (deepest - limit));
         }
-        shown_bottom = std::min(shown_bottom, deepest - 1);
+        constexpr double deepest_drawn = 500;  // m below the base: a level of −1e9 is no reason to draw to there
+        shown_bottom = std::clamp(shown_bottom, deepest - deepest_drawn, deepest - 1);
     }
     const double d_scale = (area.bottom() - bottom - 4) / (deepest - shown_bottom);
     c.base_y = bottom, c.base_level = deepest, c.above = v_scale, c.below = d_scale;
@@ -216,7 +217,7 @@ CutSamples draw_cut(QPainter& p, const CutScene& s, const QRectF& area) {
 
     if (profile) {  // levels, the depth limit, and the boreholes near the line
         p.setFont(look::font(look::Size::small));
-        const double span = deepest - shown_bottom, step = span > 40 ? 10 : span > 16 ? 5 : span > 8 ? 2 : 1;
+        const double span = deepest - shown_bottom, step = span > 160 ? 50 : span > 40 ? 10 : span > 16 ? 5 : span > 8 ? 2 : 1;
         for (double level = std::floor(deepest / step) * step; level > shown_bottom; level -= step) {
             const double yy = depth_y(level);
             if (yy < bottom + 6 || yy > area.bottom() - 6) continue;

@@ -15,7 +15,9 @@ void fill_stratum(QPainter& p, const QPainterPath& shape, int stratum) {
     p.save();
     p.fillPath(shape, stratum_colour(stratum));
     p.setClipPath(shape, Qt::IntersectClip);
-    const QRectF r = shape.boundingRect();
+    // Only what can be seen is hatched, however far the shape reaches.
+    const QRectF paper = p.combinedTransform().inverted().mapRect(QRectF(0, 0, p.device()->width(), p.device()->height()));
+    const QRectF r = shape.boundingRect().intersected(paper);
     p.setPen(QPen(stratum_colour(stratum).darker(122), 0.8));
     const int kind = (stratum < 0 ? 0 : stratum) % 4;
     if (kind == 0) {  // short slanting strokes

@@ -183,8 +183,9 @@ void draw_uses(QPainter& p, const PlanScene& s, const Camera& c) {
         const bool over = r.status == Status::over;
         for (const PunchingAnswer& a : s.answer->punching)
             if (a.id == r.item) {
-                QColor colour = look::colour_of_use(a.utilisation, over);
-                p.setPen(QPen(colour, over ? 2 : 1.4, over ? Qt::DashLine : Qt::SolidLine));
+                const bool open = r.status == Status::not_checked;  // a use that stands for nothing has no colour
+                QColor colour = open ? look::faint : look::colour_of_use(a.utilisation, over);
+                p.setPen(QPen(colour, over ? 2 : 1.4, over || open ? Qt::DashLine : Qt::SolidLine));
                 colour.setAlpha(45);
                 p.setBrush(colour);
                 p.drawPolygon(on_paper(c, a.outline));

@@ -25,7 +25,7 @@ std::vector<GroundRow> compare_grounds(const Model& model, const std::string& co
             if (!c.is_solved()) {
                 row.why_not = c.explanation;
             } else {
-                row.max_pressure = c.max_pressure, row.contact_ratio = c.contact_ratio;
+                row.max_pressure = c.max_pressure, row.yield_ratio = c.yield_ratio, row.contact_ratio = c.contact_ratio;
                 const Finder finder(a->mesh);
                 const Finder::Hit h = finder.nearest(centroid(outer_rim(m.slab.outline, 0.5)));
                 row.settlement_middle = 0;

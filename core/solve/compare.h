@@ -12,6 +12,7 @@ namespace mossbed {
 struct GroundRow {                       // one ground model, one combination
     std::string model, why_not;          // why_not: a sentence when it could not be solved
     double max_pressure = not_a_number;  // kPa
+    double yield_ratio = not_a_number;   // share of the base at the yield pressure
     double settlement_middle = not_a_number, settlement_rim = not_a_number;  // m: at the slab's middle; mean of the rim
     double settlement_largest = not_a_number;                                // m
     double tilt_x = not_a_number, tilt_y = not_a_number;                     // slopes of the best-fit plane

@@ -6,6 +6,7 @@
 #include <QPainter>
 #include <QPainterPath>
 
+#include "core/checks/depth_chart.h"
 #include "core/file/model_file.h"
 #include "core/solve/solve.h"
 #include "draw/cut_painter.h"
@@ -186,6 +187,43 @@ TEST(Cut, AnEmptyDeskSaysWhatWillStandThere) {
     for (int x = 0; x < 400; ++x)
         for (int y = 0; y < 120; ++y) colours.insert(image.pixel(x, y));
     EXPECT_GT(colours.size(), 3u);
+}
+
+TEST(Cut, ALayerThatEndsAtTheMiddleOfTheEarthIsDrawnAsFarAsThePaperGoes) {
+    Model m = tilted();  // each hatch line of it drawn took for ever
+    Stratum s;
+    s.id = "clay";
+    m.ground.strata = {s};
+    for (double bottom : {-1e9, -2e4}) {
+        Borehole b;
+        b.id = "B", b.ground_level = 0, b.layers = {{"clay", bottom, {}}};
+        m.ground.boreholes = {b};
+        Picture pic(m);
+        CutScene scene;
+        scene.model = &m, scene.answer = pic.answer.get(), scene.combination = pic.scene.combination;
+        scene.line = {Point{-1, 2}, Point{7, 2}};
+        QImage paper(600, 240, QImage::Format_ARGB32);
+        paper.fill(Qt::white);
+        QPainter p(&paper);
+        draw_cut(p, scene, QRectF(0, 0, 600, 240));
+        EXPECT_NE(paper.pixelColor(20, 220), QColor(Qt::white));  // the stratum is there
+        if (const auto chart = depth_chart(*pic.answer, "S", {3, 2})) draw_depth_chart(p, *chart, m, QRectF(0, 0, 300, 200));
+    }
+}
+
+TEST(Map, BesideABorderOfGroundPatchesEachCellHasItsOwnPressure) {
+    Model m = tilted();
+    m.ground.model = "patches";
+    GroundPatch soft;
+    soft.id = "soft", soft.outline = {{0, 0}, {3, 0}, {3, 4}, {0, 4}}, soft.modulus = 5000;
+    m.ground.patches = {soft};
+    const Picture pic(m);
+    for (size_t e = 0; e < pic.map.corner.size(); ++e)
+        for (int k = 0; k < corners(pic.answer->mesh.elements[e]); ++k) {
+            const int node = pic.answer->mesh.elements[e][size_t(k)];
+            const double modulus = pic.answer->mesh.ground_patch[e] == 0 ? 5000 : 10000;
+            EXPECT_NEAR(pic.map.corner[e][size_t(k)], std::max(0.0, modulus * pic.answer->combinations[0].settlement(node)), 1e-6);
+        }
 }
 
 TEST(SettingOut, LinesRunThroughTwoColumnsOrMore) {
