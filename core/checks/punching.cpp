@@ -58,11 +58,18 @@ bool touches(const Polygon& a, const Polygon& b) {
 struct Inside {
     std::vector<std::pair<int, double>> nodes, elements;  // ∫N_i, area
 };
-Inside inside_of(const Polygon& perimeter, const Answer& a, const Finder& finder) {
+// The perimeter `a_perimeter` m round a convex loaded area. Elements whose corners are all nearer to it than that lie
+// wholly inside (the perimeter is convex) and need no clipping.
+Inside inside_of(const Polygon& perimeter, const Polygon& loaded, double a_perimeter, const Answer& a,
+                 const Finder& finder) {
     const Mesh& mesh = a.mesh;
     Inside out;
     finder.over(box_of(perimeter), [&](int e) {
-        const Polygon part = clip_to_convex(perimeter, mesh.polygon(e));
+        const Polygon whole = mesh.polygon(e);
+        const bool all_inside = a_perimeter > 0 && std::all_of(whole.begin(), whole.end(), [&](Point q) {
+            return contains(loaded, q) || distance_to_rim(loaded, q) < 0.99 * a_perimeter;
+        });
+        const Polygon part = all_inside ? whole : clip_to_convex(perimeter, whole);
         if (part.size() < 3) return;
         std::array<double, 4> w{};
         double area = 0;
@@ -247,11 +254,11 @@ class ColumnPunching {
         p.rho_y = ratio(Direction::y, d, std::max(extent.high.y - column_.at.y, column_.at.y - extent.low.y));
         p.fck = weakest_concrete(outmost);
         std::vector<Inside> inside(rings + 1);
-        inside[0] = inside_of(loaded, a_, finder_);
+        inside[0] = inside_of(loaded, loaded, 0, a_, finder_);
         std::vector<std::vector<LoadsInside>> others(rings + 1, std::vector<LoadsInside>(cases_.size()));
         for (int i = 0; i <= rings; ++i) {
             const Polygon ring = i == 0 ? loaded : spread_out(loaded, last * i / rings);
-            if (i > 0) inside[i] = inside_of(ring, a_, finder_);
+            if (i > 0) inside[i] = inside_of(ring, loaded, last * i / rings, a_, finder_);
             for (size_t k = 0; k < cases_.size(); ++k)
                 if (!cases_[k].points.empty() || !cases_[k].lines.empty()) others[i][k] = loads_inside(ring, cases_[k]);
         }

@@ -1,5 +1,7 @@
 // What the mesh must conform to: the lines of a model, split where they meet, and how fine the mesh is to be where.
 #pragma once
+#include <cstdint>
+#include <unordered_map>
 #include <vector>
 
 #include "core/mesh/mesh.h"
@@ -34,10 +36,21 @@ struct Features {
     double size = 0.5;
 
     double size_at(Point p) const;  // m
+    void sort_sources();            // by place, so that size_at looks at those near by only; after the last was added
     bool inside(Point p) const;
+
+  private:
+    // Sources that make the mesh finer anywhere in a cell of a grid.
+    std::unordered_map<uint64_t, std::vector<int>> near_;
+    double near_cell_ = 1;
+    uint64_t near_key(double x, double y) const;
 };
 
 constexpr double size_growth = 0.6;  // a cell may grow by this much per unit of distance
+
+// The cell beside a column's side: half the side, but no finer than a cell of the mesh by far: a blade a millimetre thick
+// is a line to the mesh.
+inline double cell_beside_footprint(double side, double size) { return std::min(size, std::max(side / 2, size / 25)); }
 
 Features gather_features(const Model& model, double size, bool footprints);
 

@@ -1,6 +1,7 @@
 #include <algorithm>
 #include <map>
 #include <numbers>
+#include <tuple>
 
 #include "core/mesh/features.h"
 
@@ -8,9 +9,39 @@ namespace mossbed {
 
 double Features::size_at(Point p) const {
     double s = size;
-    for (const SizeSource& f : sources)
+    const auto it = near_.find(near_key(p.x, p.y));
+    if (it == near_.end()) return s;
+    for (int i : it->second) {
+        const SizeSource& f = sources[size_t(i)];
         s = std::min(s, f.size + size_growth * std::max(0.0, distance(p, f.at) - f.reach));
+    }
     return s;
+}
+
+// Cells that share a key only cost a look at sources that are too far to matter.
+uint64_t Features::near_key(double x, double y) const {
+    const auto cell = [this](double v) { return uint64_t(int64_t(std::clamp(std::floor(v / near_cell_), -9e18, 9e18))); };
+    return cell(x) * 0x9E3779B97F4A7C15ULL ^ cell(y);
+}
+
+void Features::sort_sources() {
+    // Of sources at one place that reach equally far only the finest counts.
+    std::sort(sources.begin(), sources.end(), [](const SizeSource& a, const SizeSource& b) {
+        return std::tie(a.at.x, a.at.y, a.reach, a.size) < std::tie(b.at.x, b.at.y, b.reach, b.size);
+    });
+    sources.erase(std::unique(sources.begin(), sources.end(),
+                              [](const SizeSource& a, const SizeSource& b) { return a.at == b.at && a.reach == b.reach; }),
+                  sources.end());
+    near_cell_ = 4 * size;
+    near_.clear();
+    for (int i = 0; i < int(sources.size()); ++i) {
+        const SizeSource& f = sources[size_t(i)];
+        if (f.size >= size) continue;
+        const double far = f.reach + (size - f.size) / size_growth;  // where it stops to matter
+        for (double y = std::floor((f.at.y - far) / near_cell_); y * near_cell_ <= f.at.y + far; ++y)
+            for (double x = std::floor((f.at.x - far) / near_cell_); x * near_cell_ <= f.at.x + far; ++x)
+                near_[near_key((x + 0.5) * near_cell_, (y + 0.5) * near_cell_)].push_back(i);
+    }
 }
 
 bool Features::inside(Point p) const {
@@ -182,10 +213,16 @@ Features gather_features(const Model& model, double size, bool with_footprints) 
             f.columns.push_back(g);
             continue;
         }
-        const double cell = std::min(size, c.smaller_size() / 2);
+        const double cell = cell_beside_footprint(c.smaller_size(), size);
         g.rim = meshed_rim(c, cell, g);
-        std::vector<Segment> others = lines;
-        others.insert(others.end(), footprints.begin(), footprints.end());
+        Box reach = box_of(g.rim);
+        reach.low = reach.low - Point{cell, cell}, reach.high = reach.high + Point{cell, cell};
+        std::vector<Segment> others;  // those near by
+        for (const auto* list : {&lines, &footprints})
+            for (const Segment& s : *list)
+                if (reach.overlaps({{std::min(s.a.x, s.b.x), std::min(s.a.y, s.b.y)},
+                                    {std::max(s.a.x, s.b.x), std::max(s.a.y, s.b.y)}}))
+                    others.push_back(s);
         bool clear = true;
         for (size_t i = 0; i < g.rim.size() && clear; ++i) {
             const Point a = g.rim[i], b = g.rim[(i + 1) % g.rim.size()];
@@ -222,7 +259,10 @@ Features gather_features(const Model& model, double size, bool with_footprints) 
     for (size_t i = 0; i < lines.size(); ++i)
         for (size_t j = 0; j < lines.size(); ++j) {
             if (i == j) continue;
-            const Point q = lines[i].a;
+            const Point q = lines[i].a, r = lines[j].a, t = lines[j].b;
+            if (q.x < std::min(r.x, t.x) - size || q.x > std::max(r.x, t.x) + size || q.y < std::min(r.y, t.y) - size ||
+                q.y > std::max(r.y, t.y) + size)
+                continue;
             const double d = distance_to_segment(q, lines[j].a, lines[j].b);
             if (d > 10 * tolerance && d < 0.8 * size) {
                 const Point n = nearest_on_segment(q, lines[j].a, lines[j].b);
@@ -233,6 +273,7 @@ Features gather_features(const Model& model, double size, bool with_footprints) 
             }
         }
 
+    f.sort_sources();
     lines.insert(lines.end(), footprints.begin(), footprints.end());
     Arrangement all(tolerance);
     std::vector<FeatureEdge> edges = all.split(lines, centres);

@@ -222,7 +222,7 @@ class Seeder {
     void ring_column(const ColumnGrid& g, const Column& c) {
         if (!g.conforms) return;
         const double half = c.smaller_size() / 2, h = f_.size;
-        const double cell = std::min(h, half);
+        const double cell = cell_beside_footprint(c.smaller_size(), h);
         const double to_lattice = h * std::ceil((half + 0.55 * cell) / h) - half;
         std::vector<double> offset{0};
         double grow = cell;

@@ -286,6 +286,7 @@ class Judge {
             if (sized)
                 for (const Column& o : m_.columns) {
                     if (&o == &c) break;
+                    if (o.size.empty() || distance(c.at, o.at) > c.size[0] + c.size.back() + o.size[0] + o.size.back()) continue;
                     if (o.size.size() >= (o.round() ? 1u : 2u) && meet(footprint(c), footprint(o)))
                         error(where, "its footprint overlaps that of column " + o.id,
                               "move one or delete the one entered twice", c.at);

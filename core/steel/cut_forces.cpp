@@ -73,6 +73,7 @@ CutForces::CutForces(const Answer& answer, const std::vector<CaseLoads>& cases, 
         force_before_.col(i + 1) = force_before_.col(i) + F;
         moment_before_.col(i + 1) = moment_before_.col(i) + S;
     }
+    sum_up_loads();
     left_over_ = Eigen::VectorXd::Zero(n_c_);
     Eigen::VectorXd V, M;
     totals(last_t_ + 1e-9, V, M);
@@ -102,6 +103,35 @@ void CutForces::pressed(const Polygon& part, int element, Eigen::VectorXd& F, Ei
     }
 }
 
+std::pair<double, double> CutForces::acting_before(const AreaLoadPiece& l, double t) const {
+    const Polygon part = l.t1 <= t ? l.piece.outline : clip_to_half_plane(l.piece.outline, t * u_, -1.0 * u_);
+    double f = 0, m = 0;
+    integrate(part, [&](Point q, double w) {
+        const double p = w * l.piece.at(q);
+        f += p, m += p * (t - dot(q, u_)) - w * (l.piece.couple_y * u_.x - l.piece.couple_x * u_.y);
+    });
+    return {f, m};
+}
+
+// So that a cut costs what crosses it, not what there is.
+void CutForces::sum_up_loads() {
+    std::stable_sort(areas_.begin(), areas_.end(), [](const auto& a, const auto& b) { return a.t1 < b.t1; });
+    std::stable_sort(points_.begin(), points_.end(), [](const auto& a, const auto& b) { return a.t < b.t; });
+    area_force_before_ = area_moment_before_ = Eigen::MatrixXd::Zero(n_c_, long(areas_.size()) + 1);
+    for (long i = 0; i < long(areas_.size()); ++i) {
+        const AreaLoadPiece& l = areas_[size_t(i)];
+        const auto [f, m] = acting_before(l, l.t1);  // about its own end
+        area_force_before_.col(i + 1) = area_force_before_.col(i) + f * l.factor;
+        area_moment_before_.col(i + 1) = area_moment_before_.col(i) + (f * l.t1 - m) * l.factor;
+    }
+    point_force_before_ = point_moment_before_ = Eigen::MatrixXd::Zero(n_c_, long(points_.size()) + 1);
+    for (long i = 0; i < long(points_.size()); ++i) {
+        const Concentrated& l = points_[size_t(i)];
+        point_force_before_.col(i + 1) = point_force_before_.col(i) + l.N * l.factor;
+        point_moment_before_.col(i + 1) = point_moment_before_.col(i) + (l.N * l.t + l.m) * l.factor;
+    }
+}
+
 // V = Σ up, M = Σ up·(t − t_i) + moments, of all that acts before t.
 void CutForces::totals(double t, Eigen::VectorXd& V, Eigen::VectorXd& M) const {
     const auto whole =
@@ -114,18 +144,21 @@ void CutForces::totals(double t, Eigen::VectorXd& V, Eigen::VectorXd& M) const {
         if (part.size() >= 3) pressed(part, *it, F, S);
     }
     V = F, M = t * F - S;
-    for (const AreaLoadPiece& l : areas_) {
-        if (l.t0 >= t) continue;
-        const Polygon part = l.t1 <= t ? l.piece.outline : clip_to_half_plane(l.piece.outline, t * u_, -1.0 * u_);
-        double f = 0, m = 0;
-        integrate(part, [&](Point q, double w) {
-            const double p = w * l.piece.at(q);
-            f += p, m += p * (t - dot(q, u_)) - w * (l.piece.couple_y * u_.x - l.piece.couple_x * u_.y);
-        });
-        V -= f * l.factor, M -= m * l.factor;
+    const auto cut = std::upper_bound(areas_.begin(), areas_.end(), t,
+                                      [](double v, const AreaLoadPiece& l) { return v < l.t1; });
+    const long n_areas = long(cut - areas_.begin());
+    V -= area_force_before_.col(n_areas);
+    M -= t * area_force_before_.col(n_areas) - area_moment_before_.col(n_areas);
+    for (auto l = cut; l != areas_.end(); ++l) {
+        if (l->t0 >= t) continue;
+        const auto [f, m] = acting_before(*l, t);
+        V -= f * l->factor, M -= m * l->factor;
     }
-    for (const Concentrated& l : points_)
-        if (l.t < t) V -= l.N * l.factor, M -= (l.N * (t - l.t) - l.m) * l.factor;
+    const long n_points = long(std::lower_bound(points_.begin(), points_.end(), t,
+                                                [](const Concentrated& l, double v) { return l.t < v; }) -
+                               points_.begin());
+    V -= point_force_before_.col(n_points);
+    M -= t * point_force_before_.col(n_points) - point_moment_before_.col(n_points);
     M -= left_over_ * ((t - first_t_) / (last_t_ - first_t_));
 }
 

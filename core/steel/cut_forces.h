@@ -55,11 +55,16 @@ class CutForces {
         double t, N, m;
         Eigen::VectorXd factor;
     };
+    // By their end along u, with sums of those that end before: force and first moment about t = 0 (and moments).
     std::vector<AreaLoadPiece> areas_;
+    Eigen::MatrixXd area_force_before_, area_moment_before_;
     std::vector<Concentrated> points_;  // point loads, and line loads cut small
+    Eigen::MatrixXd point_force_before_, point_moment_before_;
     double first_t_ = 0, last_t_ = 0;
     Eigen::VectorXd left_over_;  // moment that the sums leave at the far end, from lumping springs at nodes
 
+    void sum_up_loads();
+    std::pair<double, double> acting_before(const AreaLoadPiece& l, double t) const;  // force, moment about t
     void totals(double t, Eigen::VectorXd& V, Eigen::VectorXd& M) const;
     void pressed(const Polygon& part, int element, Eigen::VectorXd& F, Eigen::VectorXd& S) const;
 };
