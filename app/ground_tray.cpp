@@ -348,7 +348,9 @@ void Tray::strata_table() {
         desk_->document()->apply(QString("Set %1 of %2").arg(QString::fromUtf8(c.head), QString::fromStdString(s.id)),
                                  std::move(m));
     });
-    words("E: Young's modulus, drained, and E again on reloading, in MPa; γ in kN/m³; cv in m²/year; drainage path in m, empty: by the layers next to it; σ′p in kPa.");
+    words(
+        "E: Young's modulus, drained, and E again on reloading, in MPa; γ in kN/m³; cv in m²/year; drainage path in m, "
+        "empty: by the layers next to it; σ′p in kPa.");
     live(
         [this] {
             QStringList said;
@@ -572,11 +574,13 @@ void Tray::build_taking() {
     placing("Northing of the origin", Unit::length, "report-north", &p.origin.y);
     placing("+x from east, degrees", Unit::none, "report-turn", &p.turn);
     words("The plan shows where the boreholes come to stand.");
-    if (placed == 0) words("No borehole can be taken from it.", nullptr, true);
-    else button(QString("Take over %1 boreholes").arg(placed), "take-report", [this] {
-        QMetaObject::invokeMethod(
-            desk_, [d = desk_] { d->take_report(); }, Qt::QueuedConnection);
-    });
+    if (placed == 0)
+        words("No borehole can be taken from it.", nullptr, true);
+    else
+        button(QString("Take over %1 boreholes").arg(placed), "take-report", [this] {
+            QMetaObject::invokeMethod(
+                desk_, [d = desk_] { d->take_report(); }, Qt::QueuedConnection);
+        });
     button("Leave it", "leave-report", [this] {
         desk_->taking.reset();
         QMetaObject::invokeMethod(

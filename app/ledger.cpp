@@ -28,9 +28,12 @@ class RowPainter : public QStyledItemDelegate {
         if (!desk_->problems().empty()) p->setOpacity(0.45);  // of an older model
         p->setFont(look::font(look::Size::normal));
         p->setPen(over ? look::rust : look::ink);
-        const double text_width = bar.left() - box.left() - 22;
-        p->drawText(QRectF(box.left() + 12, box.top() + 2, text_width, 16), Qt::AlignLeft | Qt::AlignVCenter,
-                    p->fontMetrics().elidedText(QString::fromStdString(r->title), Qt::ElideRight, int(text_width)));
+        // Without a bar the reason has its place; the word at the right stands beside the title only.
+        const double word_width = open || unlimited ? 76 : number_width + bar_width + 4;
+        const double title_width = right - word_width - box.left() - 18,
+                     text_width = open ? right - box.left() - 12 : title_width;
+        p->drawText(QRectF(box.left() + 12, box.top() + 2, title_width, 16), Qt::AlignLeft | Qt::AlignVCenter,
+                    p->fontMetrics().elidedText(QString::fromStdString(r->title), Qt::ElideRight, int(title_width)));
         p->setFont(look::font(look::Size::small));
         p->setPen(look::faint);
         p->drawText(QRectF(box.left() + 12, box.top() + 17, text_width, 14), Qt::AlignLeft | Qt::AlignVCenter,
@@ -56,8 +59,8 @@ class RowPainter : public QStyledItemDelegate {
         const QRectF number(right - number_width, box.top(), number_width, box.height());
         if (open || unlimited) {
             p->setFont(look::font(look::Size::small, open));
-            p->drawText(number.adjusted(-26, 0, 0, 0), Qt::AlignRight | Qt::AlignVCenter,
-                        QString::fromUtf8(name_of(r->status)));
+            p->drawText(QRectF(right - word_width, box.top() + 2, word_width, open ? 16 : box.height() - 4),
+                        Qt::AlignRight | Qt::AlignVCenter, QString::fromUtf8(name_of(r->status)));
         } else {
             p->drawText(number, Qt::AlignRight | Qt::AlignVCenter,
                         r->utilisation ? LedgerModel::use_in_words(*r->utilisation) : "over");
@@ -85,7 +88,7 @@ QString LedgerModel::subtitle(const Desk* desk, const Row& r) {
     QStringList parts;
     if (!r.combination.empty()) parts << QString::fromStdString(r.combination);
     const QString unit = QString::fromStdString(r.unit);
-    if (r.chosen) parts << "bars chosen to fit";
+    if (r.chosen) parts << "chosen";
     if (r.status == Status::no_limit && r.value) parts << look::with_unit(*r.value, unit);
     if (r.value && r.limit) parts << look::quantity(*r.value, unit) + "/" + look::with_unit(*r.limit, unit);
     const auto before = desk->use_before(r);

@@ -510,10 +510,11 @@ bool MainWindow::save_as() {
 
 bool MainWindow::may_overwrite() {
     if (!desk_.document()->changed_by_others()) return true;
-    QMessageBox box(QMessageBox::Question, "Moss Bed",
-                    QFileInfo(desk_.document()->path()).fileName() +
-                        " was changed by another program since it was opened here. Saving replaces what was written there.",
-                    QMessageBox::NoButton, this);
+    QMessageBox box(
+        QMessageBox::Question, "Moss Bed",
+        QFileInfo(desk_.document()->path()).fileName() +
+            " was changed by another program since it was opened here. Saving replaces what was written there.",
+        QMessageBox::NoButton, this);
     box.setObjectName("changed-by-others");
     box.addButton("Replace it", QMessageBox::DestructiveRole);
     QAbstractButton* elsewhere = box.addButton("Save under another name", QMessageBox::AcceptRole);

@@ -66,7 +66,7 @@ class MainWindow : public QMainWindow {
     bool save_as();
     bool may_leave();  // asks when there is something unsaved
 
-    bool may_overwrite();  // asks when others changed the file since it was opened
+    bool may_overwrite();                                   // asks when others changed the file since it was opened
     std::optional<Loaded> read_aside(const QString& path);  // nothing when given up
     QFrame* make_offer();
 

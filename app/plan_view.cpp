@@ -98,6 +98,8 @@ PlanScene PlanView::scene() const {
         !s.map->corner.empty()) {
         s.flag = s.map->most_at;
         s.flag_text = look::quantity(s.map->most, "kPa") + " kPa max";
+        if (const CombinationAnswer* c = desk_->combination(); c && c->yield_ratio > 0)
+            s.flag_text += QString(" · %1 yields").arg(QString::fromStdString(share_in_words(c->yield_ratio)));
     }
     return s;
 }

@@ -1,10 +1,11 @@
 #include "app/recovery.h"
 
+#include <unistd.h>
+
 #include <QCryptographicHash>
 #include <QDir>
 #include <QFileInfo>
 #include <QStandardPaths>
-#include <unistd.h>
 
 namespace mossbed {
 namespace {
@@ -44,7 +45,8 @@ Recovery::Recovery(Document* document, QObject* parent) : QObject(parent), docum
 Recovery::~Recovery() { forget(); }
 
 void Recovery::changed() {
-    soon_.start();  // whether there is anything to keep is seen then: the undo stack tells only after the model has changed
+    soon_.start();  // whether there is anything to keep is seen then: the undo stack tells only after the model has
+                    // changed
     if (!latest_.isActive()) latest_.start();
 }
 

@@ -27,7 +27,7 @@ class Recovery : public QObject {
     static std::optional<Copy> left_behind(const QString& file, const Model& now);
     static void remove(const QString& copy);
 
-    void forget();    // the model is saved or given up: its copy goes
+    void forget();     // the model is saved or given up: its copy goes
     void write_now();  // for tests and for leaving in a hurry; waits until it is written
     QString copy_path() const { return copies_.isEmpty() ? QString() : copies_.first(); }  // where it is tried first
 

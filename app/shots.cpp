@@ -74,7 +74,7 @@ int make_shots(const QString& model, const QString& folder) {
     shot("steel");
     // A column in hand and the Working of its punching.
     for (size_t i = 0; i < d.rows().size(); ++i)
-        if (d.rows()[i].id == "punching") {
+        if (d.rows()[i].id == "punching" && d.rows()[i].status == Status::pass) {
             d.go_to(Stop::contact);
             d.choose({d.rows()[i].item});
             d.fly_to(d.rows()[i]);

@@ -44,6 +44,10 @@ QString Trail::word(Stop s) const {
         case Stop::contact:
             if (const Row* r = worst("bearing")) {
                 const Row* c = worst("contact");
+                if (m.ground.model != "coupled" && a)  // a largest pressure at the yield says nothing by itself
+                    if (const CombinationAnswer* k = a->find(r->combination); k && k->yield_ratio > 0)
+                        return QString("%1 / %2 kPa · yields")
+                            .arg(look::number(*r->value, 0), look::number(*r->limit, 0));
                 return QString("%1 / %2 kPa").arg(look::number(*r->value, 0), look::number(*r->limit, 0)) +
                        (c && c->value ? QString(" · %1 %").arg(look::number(100 * *c->value, 0)) : "");
             }

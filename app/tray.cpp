@@ -413,6 +413,14 @@ void Tray::build_loads() {
         combinations_->horizontalHeader()->setSectionResizeMode(c, QHeaderView::ResizeToContents);
     combinations_->horizontalHeader()->setMinimumSectionSize(22);
     refreshers_.push_back([this] { fill_combinations(); });
+    live(
+        [this] {
+            const Answer* a = desk_->answer().get();
+            const bool any = a && std::any_of(a->combinations.begin(), a->combinations.end(),
+                                              [](const CombinationAnswer& c) { return c.yield_ratio > 0; });
+            return any ? QString("y: in part of the base the ground yields; Contact says in how much.") : QString();
+        },
+        "yield-words");
     connect(combinations_, &QTableWidget::cellClicked, this, [this](int r, int) {
         if (desk_->now().loads.combinations && r < int(desk_->now().loads.combinations->size()))
             desk_->choose_combination((*desk_->now().loads.combinations)[size_t(r)].id);
@@ -497,7 +505,7 @@ void Tray::fill_combinations() {
         }
         const CombinationAnswer* a = desk_->answer() ? desk_->answer()->find(k.id) : nullptr;
         cell(t, r, 2 + n,
-             a && a->is_solved() ? look::number(a->max_pressure, 0) + (a->yield_ratio > 0 ? " yields" : "")
+             a && a->is_solved() ? look::number(a->max_pressure, 0) + (a->yield_ratio > 0 ? " y" : "")
              : a                 ? QString::fromUtf8(name_of(a->ending))
                                  : "",
              false);

@@ -214,8 +214,10 @@ int main(int argc, char** argv) {
     ImportOptions import_options;
     auto* i = app.add_subcommand("import", "Take something over into a model.");
     i->require_subcommand(1);
-    auto* ib = i->add_subcommand("boreholes", "Boreholes and strata from a ground report, AGS4 or CSV. Exit 0: all taken; 1: something "
-                                   "was left out; 2: nothing, and no file is written.");
+    auto* ib =
+        i->add_subcommand("boreholes",
+                          "Boreholes and strata from a ground report, AGS4 or CSV. Exit 0: all taken; 1: something "
+                          "was left out; 2: nothing, and no file is written.");
     ib->add_option("REPORT", import_options.report, "an AGS4 or CSV file")->required();
     ib->add_option("--into", import_options.into, "the model that takes them")->required();
     ib->add_option("--out", import_options.out, "where the model is written")->required();

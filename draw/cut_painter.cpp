@@ -217,7 +217,11 @@ CutSamples draw_cut(QPainter& p, const CutScene& s, const QRectF& area) {
 
     if (profile) {  // levels, the depth limit, and the boreholes near the line
         p.setFont(look::font(look::Size::small));
-        const double span = deepest - shown_bottom, step = span > 160 ? 50 : span > 40 ? 10 : span > 16 ? 5 : span > 8 ? 2 : 1;
+        const double span = deepest - shown_bottom, step = span > 160  ? 50
+                                                           : span > 40 ? 10
+                                                           : span > 16 ? 5
+                                                           : span > 8  ? 2
+                                                                       : 1;
         for (double level = std::floor(deepest / step) * step; level > shown_bottom; level -= step) {
             const double yy = depth_y(level);
             if (yy < bottom + 6 || yy > area.bottom() - 6) continue;

@@ -16,7 +16,8 @@ void fill_stratum(QPainter& p, const QPainterPath& shape, int stratum) {
     p.fillPath(shape, stratum_colour(stratum));
     p.setClipPath(shape, Qt::IntersectClip);
     // Only what can be seen is hatched, however far the shape reaches.
-    const QRectF paper = p.combinedTransform().inverted().mapRect(QRectF(0, 0, p.device()->width(), p.device()->height()));
+    const QRectF paper =
+        p.combinedTransform().inverted().mapRect(QRectF(0, 0, p.device()->width(), p.device()->height()));
     const QRectF r = shape.boundingRect().intersected(paper);
     p.setPen(QPen(stratum_colour(stratum).darker(122), 0.8));
     const int kind = (stratum < 0 ? 0 : stratum) % 4;

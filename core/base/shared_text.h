@@ -8,7 +8,8 @@ namespace mossbed {
 class SharedText {
   public:
     SharedText() = default;
-    SharedText(std::string text) : text_(text.empty() ? nullptr : std::make_shared<const std::string>(std::move(text))) {}
+    SharedText(std::string text)
+        : text_(text.empty() ? nullptr : std::make_shared<const std::string>(std::move(text))) {}
     SharedText(const char* text) : SharedText(std::string(text)) {}
     const std::string& str() const {
         static const std::string none;

@@ -77,8 +77,7 @@ std::optional<DepthChart> depth_chart(const Answer& a, const std::string& combin
     for (const LayerShare& l : layers) {
         const Stratum& s = strata[size_t(l.stratum)];
         DepthChart::Layer row{s.id, l.top, l.bottom, l.settlement, d.settlement > 0 ? l.settlement / d.settlement : 0,
-                              {},
-                            {}};
+                              {},   {}};
         if (const Drainage* way = drainage_of_layer(l, column.layers, drainage); s.cv && way) {
             row.drainage = *way, slow = true;
             row.years_to_90 = 0.848 * way->path * way->path / *s.cv;  // T90 = 0.848
@@ -86,7 +85,8 @@ std::optional<DepthChart> depth_chart(const Answer& a, const std::string& combin
         d.layers.push_back(std::move(row));
     }
     if (slow)
-        for (double y : a.model->ground.years) d.times.push_back({y, settlement_after(layers, strata, column.layers, d.founding, y)});
+        for (double y : a.model->ground.years)
+            d.times.push_back({y, settlement_after(layers, strata, column.layers, d.founding, y)});
     const double bottom =
         std::max(std::min(g.layers->profile().deepest(), d.limit), d.limit - 0.35 * (d.founding - d.limit)) -
         0.02 * (d.founding - d.limit);

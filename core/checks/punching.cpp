@@ -67,8 +67,8 @@ Inside inside_of(const Polygon& perimeter, const Polygon& loaded, double a_perim
     finder.over(box_of(perimeter), [&](int e) {
         const Polygon whole = mesh.polygon(e);
         const bool all_inside = a_perimeter > 0 && std::all_of(whole.begin(), whole.end(), [&](Point q) {
-            return contains(loaded, q) || distance_to_rim(loaded, q) < 0.99 * a_perimeter;
-        });
+                                    return contains(loaded, q) || distance_to_rim(loaded, q) < 0.99 * a_perimeter;
+                                });
         const Polygon part = all_inside ? whole : clip_to_convex(perimeter, whole);
         if (part.size() < 3) return;
         std::array<double, 4> w{};
@@ -203,8 +203,8 @@ class ColumnPunching {
     }
 
   private:
-    // Bottom steel ratio over the column's width and 3 d to each side, 6.4.4(1): base bars, and extra bars as far as they
-    // are anchored beyond the perimeter furthest out, whose half along the bars is `half_along` m.
+    // Bottom steel ratio over the column's width and 3 d to each side, 6.4.4(1): base bars, and extra bars as far as
+    // they are anchored beyond the perimeter furthest out, whose half along the bars is `half_along` m.
     double ratio(Direction dir, double d, double half_along) const {
         double area = a_.steel.base(Face::bottom, dir).area();
         const double half = column_.smaller_size() / 2 + 3 * d;
@@ -323,13 +323,15 @@ class ColumnPunching {
         }
         if (no_number_) return leave_open("A stress of its perimeters came out as no number.");
         if (most_pull_ < -1e-6)
-            return leave_open(fmt::format("It pulls with {:.0f} kN in {}: punching upward is not worked out in this "
-                                          "version.{}",
-                                          -most_pull_, pulls_in_, answer->V > 0 ? alone("Downward") : ""));
+            return leave_open(
+                fmt::format("It pulls with {:.0f} kN in {}: punching upward is not worked out in this "
+                            "version.{}",
+                            -most_pull_, pulls_in_, answer->V > 0 ? alone("Downward") : ""));
         if (const std::string near = what_meets_it(); !near.empty())
-            return leave_open(fmt::format("Its perimeter meets {}: what acts together is not checked as one in this "
-                                          "version.{}",
-                                          near, alone("Alone")));
+            return leave_open(
+                fmt::format("Its perimeter meets {}: what acts together is not checked as one in this "
+                            "version.{}",
+                            near, alone("Alone")));
     }
     void leave_open(std::string why) {
         row.status = Status::not_checked, row.utilisation.reset();
@@ -340,8 +342,8 @@ class ColumnPunching {
     // Another column's perimeter, or a wall, that this column's furthest perimeter touches; empty when there is none.
     std::string what_meets_it() const {
         auto reach_of = [&](const Column& c) {
-            return spread_out(footprint(c), code_.furthest_perimeter(
-                                                std::max(1e-3, mean_bottom_depth(a_, thickness_at(m_, c.at)))));
+            return spread_out(footprint(c),
+                              code_.furthest_perimeter(std::max(1e-3, mean_bottom_depth(a_, thickness_at(m_, c.at)))));
         };
         const Polygon mine = reach_of(column_);
         const Box box = box_of(mine);
@@ -376,8 +378,9 @@ class ColumnPunching {
 };
 
 // Walls punch at their ends and corners, point loads where they stand: neither is worked out, so both say so. A point
-// load is left alone while it is so light that no slab edge near by could make it punch: all that stands within 2d of it
-// together no more than a quarter of a perimeter bears with its least strength, π v_min d² (2 π a/4 · d · v_min 2d/a).
+// load is left alone while it is so light that no slab edge near by could make it punch: all that stands within 2d of
+// it together no more than a quarter of a perimeter bears with its least strength, π v_min d² (2 π a/4 · d · v_min
+// 2d/a).
 void say_of_walls_and_points(Answer& a, const DesignCode& code, const std::vector<CaseLoads>& cases) {
     const Model& m = *a.model;
     if (std::none_of(a.combinations.begin(), a.combinations.end(), is_design)) return;
@@ -424,15 +427,16 @@ void say_of_walls_and_points(Answer& a, const DesignCode& code, const std::vecto
         }
         double bears = 0;
         if (d > 0) {
-            const FlexureSection metre{1000, 1000 * h, 1000 * d, concrete_of(m, m.slab.concrete).fck, steel_of(m).fyk,
-                                       steel_of(m).E};
+            const FlexureSection metre{
+                1000, 1000 * h, 1000 * d, concrete_of(m, m.slab.concrete).fck, steel_of(m).fyk, steel_of(m).E};
             bears = 3.14159265358979 * code.shear_borne(metre, 0) * d;  // shear_borne: kN/m = 1000 v_min d
         }
         if (most <= bears && moment == 0) continue;
         open(s.item, "Punching at point load " + s.item,
-             fmt::format("{:.0f} kN{} within 2d of it in {}: a load without a footprint is not worked out in this version; "
-                         "give a column there.",
-                         most, moment > 0 ? " and moments" : "", in),
+             fmt::format(
+                 "{:.0f} kN{} within 2d of it in {}: a load without a footprint is not worked out in this version; "
+                 "give a column there.",
+                 most, moment > 0 ? " and moments" : "", in),
              s.at);
     }
 }

@@ -41,7 +41,7 @@ struct Row {
     std::optional<Point> at;
     std::string item;  // column, strip …; empty for the whole slab
     std::string clause;
-    std::string note;  // why it is not checked, or what would mend it
+    std::string note;     // why it is not checked, or what would mend it
     bool chosen = false;  // its provision was chosen by the program to just fit: a use near 1 means no more than that
     std::vector<WorkingLine> working;
 

@@ -87,7 +87,8 @@ void say_how_much_yields(Answer& a) {
     std::string clipped;
     for (const CombinationAnswer& c : a.combinations)
         if (c.combination.purpose == "strength" && c.is_solved() && c.yield_ratio > 0)
-            clipped += fmt::format("{}{} ({})", clipped.empty() ? "" : ", ", c.combination.id, share_in_words(c.yield_ratio));
+            clipped +=
+                fmt::format("{}{} ({})", clipped.empty() ? "" : ", ", c.combination.id, share_in_words(c.yield_ratio));
     if (clipped.empty()) return;
     Row slip;
     slip.id = "model", slip.item = "yield in strength combinations", slip.title = "Yield clips factored pressures";
@@ -131,8 +132,8 @@ void check_bearing(Answer& a) {
     if (mean)
         row.note = "A mean over the whole effective area: what concentrates below heavy columns is not compared.";
     else if (worst->yield_ratio > 0)
-        row.note = fmt::format("The ground yields at {:.0f} kPa over {} of the base.",
-                               *a.model->ground.yield_pressure, share_in_words(worst->yield_ratio));
+        row.note = fmt::format("The ground yields at {:.0f} kPa over {} of the base.", *a.model->ground.yield_pressure,
+                               share_in_words(worst->yield_ratio));
     // Beside it, not judged: with the water under the slab, and less what the excavation took off.
     int node = 0;
     for (int i = 0; i < int(a.mesh.nodes.size()); ++i)
@@ -258,8 +259,9 @@ void check_largest(Answer& a) {
 void check_distortion(Answer& a) {
     Row row;
     row.id = "distortion", row.title = "Slope between columns",
-    row.clause = "settlement difference over distance of neighbouring columns, tilt of the whole included; service "
-                 "combinations";
+    row.clause =
+        "settlement difference over distance of neighbouring columns, tilt of the whole included; service "
+        "combinations";
     row.limit = a.model->checks.distortion_limit;
     const auto pairs = neighbouring_columns(*a.model);
     if (pairs.empty()) return;
@@ -284,8 +286,8 @@ void check_distortion(Answer& a) {
             by.line("slope between them", fmt::format("|s1 − s2|/L{}", one_in(t)), t, "");
             by.line("of it tilt of the whole slab along that line, by its best-fit plane",
                     fmt::format("not judged here{}", one_in(std::abs(rigid))), std::abs(rigid), "");
-            by.line("angular distortion: the slope less that tilt", fmt::format("not judged here{}", one_in(bent)), bent,
-                    "");
+            by.line("angular distortion: the slope less that tilt", fmt::format("not judged here{}", one_in(bent)),
+                    bent, "");
             row.note = fmt::format("Of the slope the slab's tilt is {:.2g}, its bending (angular distortion) {:.2g}.",
                                    std::abs(rigid), bent);
             row.combination = c.combination.id, row.at = 0.5 * (p.at + q.at);

@@ -36,11 +36,11 @@ double lowest_underside(const Model& m) {
 }
 
 struct Water {
-    bool lifts = false;                                   // an uplift item acts in an active combination
-    double highest_item = no_water;                       // level, m
-    std::optional<double> known;                          // level, m
-    double underside = 0;                                 // level of the lowest part, m
-    double head() const { return *known - underside; }    // m; only with a known level
+    bool lifts = false;                                 // an uplift item acts in an active combination
+    double highest_item = no_water;                     // level, m
+    std::optional<double> known;                        // level, m
+    double underside = 0;                               // level of the lowest part, m
+    double head() const { return *known - underside; }  // m; only with a known level
     bool wets_the_base() const { return known && head() > 0.005; }
 };
 
@@ -53,8 +53,7 @@ Water look_at_water(const Answer& a) {
         for (const LoadItem& item : c.items)
             if (const auto* u = std::get_if<Uplift>(&item.load))
                 for (const CombinationAnswer& k : a.combinations)
-                    if (auto it = k.combination.factors.find(c.id);
-                        it != k.combination.factors.end() && it->second > 0)
+                    if (auto it = k.combination.factors.find(c.id); it != k.combination.factors.end() && it->second > 0)
                         w.lifts = true, w.highest_item = std::max(w.highest_item, u->to_level);
     return w;
 }
@@ -70,7 +69,7 @@ void add_flotation(Answer& a) {
     Row row = open_row("flotation", "Flotation", "");
     if (w.lifts) {
         row.note =
-            "The factor against flotation is not worked out in this version; whether each combination stays down is.";
+            "Whether each combination stays down is looked at, the factor against flotation is not in this version.";
     } else if (w.wets_the_base()) {
         row.note = fmt::format(
             "The base lies {:.2f} m below the water at {:.2f} m, and no active combination has an item that lifts it "
@@ -110,22 +109,22 @@ void check_stability(Answer& a) {
     }
     a.checks.push_back(open_row(
         "sliding", "Sliding",
-        most > 0 ? fmt::format("Not worked out in this version; the largest horizontal force is {:.0f} kN in {}.", most,
-                               in)
-                 : "Not worked out in this version; no combination has a horizontal force."));
+        most > 0 ? fmt::format("Up to {:.0f} kN act horizontally, in {}; sliding is not worked out in this version.",
+                               most, in)
+                 : "No combination has a horizontal force; sliding is not worked out in this version."));
     a.checks.push_back(open_row("overturning", "Overturning",
-                                "The factor about each edge is not worked out in this version; whether each "
-                                "combination has an equilibrium is."));
+                                "Whether each combination has an equilibrium is looked at, the factor about each edge "
+                                "is not in this version."));
     add_flotation(a);
     a.checks.push_back(open_row(
         "crack-width", "Crack width",
         a.model->checks.crack_width_limit
-            ? fmt::format("Not worked out in this version; the limit of {:.2f} mm is not compared with anything.",
+            ? fmt::format("The limit of {:.2f} mm is compared with nothing: cracks are not worked out in this version.",
                           *a.model->checks.crack_width_limit)
             : "Not worked out in this version."));
     a.checks.push_back(open_row("anchorage", "Anchorage and laps",
-                                "Not worked out in this version: base bars are taken as anchored at rims and openings "
-                                "and lapped in full; extra bars count as far as they are anchored."));
+                                "Base bars are taken as anchored at rims and openings and lapped in full; neither is "
+                                "worked out in this version. Extra bars count as far as they are anchored."));
 }
 
 }  // namespace mossbed

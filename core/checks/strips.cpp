@@ -204,7 +204,8 @@ class StripDesign {
         const Point n = left_of(unit(s.strip.axis[1] - s.strip.axis[0]));
         double low = 1e300, high = -1e300;
         for (Point p : footprint(c)) low = std::min(low, dot(p, n)), high = std::max(high, dot(p, n));
-        return high - low + 3 * std::max(0.0, depth(Face::bottom, s.strip.direction, thickness_at(m_, c.at), 16, 16)) / 1000;
+        return high - low +
+               3 * std::max(0.0, depth(Face::bottom, s.strip.direction, thickness_at(m_, c.at), 16, 16)) / 1000;
     }
     // The first column on a drawn strip, or on that of a single line of columns, which is wider than c + 3 d there.
     const Column* column_that_it_spreads(const StripAnswer& s) const {
@@ -354,9 +355,8 @@ class StripDesign {
             const double share = total > 1e-9 ? asked(f, s, c) * M / total : 0;
             const auto flex = code_->flexural_steel(sec, share, by);
             if (!flex) return std::nullopt;
-            const double least = with_minimum && (share > 1e-9 || m_.steel.minimum_on_both_faces)
-                                     ? code_->minimum_steel(sec)
-                                     : 0;
+            const double least =
+                with_minimum && (share > 1e-9 || m_.steel.minimum_on_both_faces) ? code_->minimum_steel(sec) : 0;
             As += std::max(*flex, least);
         }
         return As;
@@ -490,8 +490,8 @@ class StripDesign {
             }
         }
     }
-    // The parts of the slab that differ in thickness or concrete, with the least that extra bars of a face and direction
-    // bring anywhere in them.
+    // The parts of the slab that differ in thickness or concrete, with the least that extra bars of a face and
+    // direction bring anywhere in them.
     struct Part {
         double thickness, fck;
         std::vector<const SlabPatch*> patches;  // none: the slab itself
@@ -532,7 +532,8 @@ class StripDesign {
         if (f == Face::top && !m_.steel.minimum_on_both_faces) return 0;
         double least = 0;
         for (const Part& p : parts())
-            least = std::max(least, code_->minimum_steel(section(f, d, metre_of(p), own, other)) - least_extra_in(p, f, d));
+            least =
+                std::max(least, code_->minimum_steel(section(f, d, metre_of(p), own, other)) - least_extra_in(p, f, d));
         return least;
     }
 
@@ -604,8 +605,8 @@ class StripDesign {
                     const Demand& demand = demand_[i][station];
                     const auto As = steel_for(f, d, demand, c, M, 0, 0, nullptr, false);
                     const double have = provided(f, i, station, width_of(demand));
-                    const double use = As ? (*As > 0 ? (have > 0 ? *As / have : 1e9) : 0)
-                                          : 1e12 + std::abs(M) / width_of(demand);
+                    const double use =
+                        As ? (*As > 0 ? (have > 0 ? *As / have : 1e9) : 0) : 1e12 + std::abs(M) / width_of(demand);
                     if (use > w.use) w = {use, station, c, M};
                 });
                 if (w.use >= 0) write_bending_row(i, f, d, w.station, w.c, w.M);
@@ -634,8 +635,9 @@ class StripDesign {
                     "kN·m");
         by.line(stations_[strip][station].in_support ? "design moment, no more than at the support's faces"
                                                      : "design moment",
-                m_.steel.twisting ? (f == Face::bottom ? "M + ∫ |mxy|, not below nought" : "M − ∫ |mxy|, not above nought")
-                                  : "M; twisting is left out (steel.twisting)",
+                m_.steel.twisting
+                    ? (f == Face::bottom ? "M + ∫ |mxy|, not below nought" : "M − ∫ |mxy|, not above nought")
+                    : "M; twisting is left out (steel.twisting)",
                 sense * M, "kN·m");
         const auto As = steel_for(f, d, demand, c, M, 0, 0, &by, false);
         const double have = provided(f, strip, station, width), extra = extra_provided(f, strip, station);
@@ -667,8 +669,8 @@ class StripDesign {
                 use = std::max(
                     use,
                     sec.d > 0
-                        ? std::pow(code_->least_depth(sec, std::max(0.0, asked(f, c2, c) * M /
-                                                                             std::max(asked(f, demand, c), 1e-9))) /
+                        ? std::pow(code_->least_depth(
+                                       sec, std::max(0.0, asked(f, c2, c) * M / std::max(asked(f, demand, c), 1e-9))) /
                                        sec.d,
                                    2)
                         : 1e3);
@@ -719,8 +721,9 @@ class StripDesign {
                     row.judge(have > 0 ? least / have : 1e9);
                     by.line("use", fmt::format("{:.0f}/{:.0f}", least, have), *row.utilisation, "");
                     if (row.status == Status::over)
-                        row.note = part.patches.empty() ? "More base bars would mend it."
-                                                        : "More base bars, or extra bars all over the patch, would mend it.";
+                        row.note = part.patches.empty()
+                                       ? "More base bars would mend it."
+                                       : "More base bars, or extra bars all over the patch, would mend it.";
                     else if (bars.chosen)
                         row.chosen = true, row.note = fmt::format("Bars chosen to fit: {}.", words_of(bars));
                     row.working = std::move(by.lines);
@@ -764,14 +767,16 @@ class StripDesign {
             row.value = clear.distance, row.limit = clear.least;
             row.judge(clear.distance > 0 ? clear.least / clear.distance : 1e9);
             if (!clear.fits())
-                row.note = "Too close to the base bars and other extra bars of that layer: they are not counted. Space "
-                           "them wider, or take larger ones.";
+                row.note =
+                    "Too close to the base bars and other extra bars of that layer: they are not counted. Space "
+                    "them wider, or take larger ones.";
             Working by;
             by.line("base bars of that layer", words_of(base), base.spacing, "mm");
             by.line("extra bars", fmt::format("ϕ{:.0f} at {:.0f} mm", x.diameter, x.spacing), x.spacing, "mm");
             by.line("clear distance, all laid evenly", "", clear.distance, "mm");
             by.line("least: the largest diameter and 20 mm, 8.2(2)", "", clear.least, "mm");
-            by.line("anchorage length that they need beyond where they count", "l_b,rqd, 8.4.3", extra_.anchorage(e), "m");
+            by.line("anchorage length that they need beyond where they count", "l_b,rqd, 8.4.3", extra_.anchorage(e),
+                    "m");
             row.working = std::move(by.lines);
             a_.checks.push_back(std::move(row));
         }

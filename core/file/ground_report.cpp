@@ -116,7 +116,7 @@ class Lines {
 
 struct Row {
     int line = 0;
-    bool broken = false;     // cut by a quotation mark that is not closed
+    bool broken = false;            // cut by a quotation mark that is not closed
     std::set<std::string> missing;  // headings beyond the end of a row that is cut short
     std::map<std::string, std::string> cells;
     std::string operator[](const std::string& key) const {
@@ -173,17 +173,17 @@ void check_layers(GroundReport& report, ReportHole& h) {
         const double above = k == 0 ? 0 : h.layers[k - 1].base, top = h.layers[k].top;
         if (std::abs(top - above) <= 0.01) continue;
         return damage(report, h, "hole " + h.id,
-                      fmt::format("its layers {} between {:.2f} m and {:.2f} m", top > above ? "leave a gap" : "overlap",
-                                  std::min(above, top), std::max(above, top)),
+                      fmt::format("its layers {} between {:.2f} m and {:.2f} m",
+                                  top > above ? "leave a gap" : "overlap", std::min(above, top), std::max(above, top)),
                       "check the tops and bases of its layers");
     }
     if (h.final_depth && !h.layers.empty() && std::abs(*h.final_depth - h.layers.back().base) > 0.05)
-        report.problems.push_back({fmt::format("its layers end at {:.2f} m, the hole at {:.2f} m",
-                                               h.layers.back().base, *h.final_depth),
-                                   "hole " + h.id,
-                                   "check whether its last layer is missing",
-                                   Severity::warning,
-                                   {}});
+        report.problems.push_back(
+            {fmt::format("its layers end at {:.2f} m, the hole at {:.2f} m", h.layers.back().base, *h.final_depth),
+             "hole " + h.id,
+             "check whether its last layer is missing",
+             Severity::warning,
+             {}});
 }
 
 void finish(GroundReport& report) {
@@ -192,8 +192,11 @@ void finish(GroundReport& report) {
                      [](const ReportHole& a, const ReportHole& b) { return a.layers.size() > 0 && b.layers.empty(); });
     for (const ReportHole& h : report.holes)
         if (h.layers.empty() && h.damage.empty())
-            report.problems.push_back({"it has no layers and is left out", "hole " + h.id,
-                                       "give its layers, or remove it", Severity::warning, {}});
+            report.problems.push_back({"it has no layers and is left out",
+                                       "hole " + h.id,
+                                       "give its layers, or remove it",
+                                       Severity::warning,
+                                       {}});
     std::map<std::string, double> depth, thickest, blows;
     std::map<std::string, int> tests;
     for (const ReportHole& h : report.holes)
@@ -276,7 +279,8 @@ void read_layer(GroundReport& report, const Row& r, bool last_of_hole, Lines& li
     if (!h) return;
     const std::string where = fmt::format("line {}", r.line);
     auto spoilt = [&](const std::string& what, const std::string& mend) { damage(report, *h, where, what, mend); };
-    if (r.broken) return spoilt("a quotation mark is opened and not closed", "close it; a mark inside a text is doubled");
+    if (r.broken)
+        return spoilt("a quotation mark is opened and not closed", "close it; a mark inside a text is doubled");
     for (const char* key : {"GEOL_TOP", "GEOL_BASE", "GEOL_DESC", "GEOL_GEOL"})
         if (r.missing.count(key)) return spoilt(fmt::format("the row is cut short before its {}", key), "complete it");
     const auto top = number(r["GEOL_TOP"]);
@@ -286,8 +290,9 @@ void read_layer(GroundReport& report, const Row& r, bool last_of_hole, Lines& li
                       "write a plain number in m with a point");
     if (r["GEOL_BASE"].empty() && last_of_hole && h->final_depth && *h->final_depth > *top) {
         base = h->final_depth;
-        lines.say(r.line, fmt::format("the last layer of hole {} has no base: the hole's final depth of {:.2f} m is taken",
-                                      id, *base),
+        lines.say(r.line,
+                  fmt::format("the last layer of hole {} has no base: the hole's final depth of {:.2f} m is taken", id,
+                              *base),
                   "give its base", Severity::warning);
     }
     if (!base)
@@ -305,8 +310,8 @@ void read_layer(GroundReport& report, const Row& r, bool last_of_hole, Lines& li
 
 // Water at rest: of each strike the reading after the longest wait, of several strikes the highest. Without a resting
 // level the shallowest strike, and that is said.
-void read_water(GroundReport& report, const std::vector<Row>& strikes, const std::vector<Row>& readings,
-                Lines& lines, Collector& collect) {
+void read_water(GroundReport& report, const std::vector<Row>& strikes, const std::vector<Row>& readings, Lines& lines,
+                Collector& collect) {
     struct Rest {
         double minutes = -1, depth = 0;
     };
@@ -332,9 +337,10 @@ void read_water(GroundReport& report, const std::vector<Row>& strikes, const std
             report.problems.push_back({what, "hole " + h.id, "check the water level", Severity::warning, {}});
         };
         if (h.water_depth && n > 1)
-            note(fmt::format("of {} water strikes the highest resting level counts: {:.2f} m below the ground, of the "
-                             "strike at {:.2f} m",
-                             n, *h.water_depth, *strike_used));
+            note(
+                fmt::format("of {} water strikes the highest resting level counts: {:.2f} m below the ground, of the "
+                            "strike at {:.2f} m",
+                            n, *h.water_depth, *strike_used));
         if (!h.water_depth && !struck[h.id].empty()) {
             h.water_depth = *struck[h.id].begin();
             note(fmt::format("its water level is a strike at {:.2f} m, not one at rest", *h.water_depth));
@@ -348,8 +354,9 @@ struct Groups {
 };
 
 Groups read_groups(Lines& lines) {
-    static const std::set<std::string> in_metres = {"GEOL_TOP",  "GEOL_BASE", "LOCA_GL",   "LOCA_FDEP", "LOCA_NATE", "LOCA_NATN",
-                                                    "LOCA_LOCX", "LOCA_LOCY", "WSTG_DPTH", "WSTD_POST", "ISPT_TOP"};
+    static const std::set<std::string> in_metres = {"GEOL_TOP",  "GEOL_BASE", "LOCA_GL",   "LOCA_FDEP",
+                                                    "LOCA_NATE", "LOCA_NATN", "LOCA_LOCX", "LOCA_LOCY",
+                                                    "WSTG_DPTH", "WSTD_POST", "ISPT_TOP"};
     Groups out;
     std::string group;
     std::vector<std::string> headings;
@@ -386,9 +393,10 @@ Groups read_groups(Lines& lines) {
         } else if (kind == "UNIT") {
             for (size_t k = 1; k < std::min(headings.size(), line->cells.size()); ++k)
                 if (in_metres.count(headings[k]) && !line->cells[k].empty() && lower(line->cells[k]) != "m") {
-                    lines.say(line->number,
-                              fmt::format("{} is given in {}: what rests on it is left out", headings[k], line->cells[k]),
-                              "give it in m");
+                    lines.say(
+                        line->number,
+                        fmt::format("{} is given in {}: what rests on it is left out", headings[k], line->cells[k]),
+                        "give it in m");
                     out.wrong_unit.insert(headings[k]);
                 }
         } else if (kind != "TYPE") {
@@ -451,7 +459,8 @@ void read_csv_row(GroundReport& report, const Row& r, const CsvTable& table, Lin
     ReportHole& h = *collect.hole(id, r.line, true);
     const std::string where = fmt::format("line {}", r.line);
     auto spoilt = [&](const std::string& what, const std::string& mend) { damage(report, h, where, what, mend); };
-    if (r.broken) return spoilt("a quotation mark is opened and not closed", "close it; a mark inside a text is doubled");
+    if (r.broken)
+        return spoilt("a quotation mark is opened and not closed", "close it; a mark inside a text is doubled");
     if (r.missing.count("stratum") || r.missing.count("bottom_level") || r.missing.count("bottom_depth"))
         return spoilt("the row is cut short", "complete it");
     const auto x = collect.value(r, "x", !h.at), y = collect.value(r, "y", !h.at);
@@ -641,7 +650,8 @@ std::vector<Problem> problems_of_taking(const GroundReport& report, const Placin
             say(Severity::error, "code " + code, "no layer of the report has this code",
                 "name one of " + (known.empty() ? "its codes; it has none" : known));
         else if (stratum != code && !stratum.empty() && !find_id(model.ground.strata, stratum))
-            say(Severity::warning, "code " + code, fmt::format("the model has no stratum \"{}\": it is made anew", stratum),
+            say(Severity::warning, "code " + code,
+                fmt::format("the model has no stratum \"{}\": it is made anew", stratum),
                 "check its name, if one that exists is meant");
     }
     return found;
@@ -653,7 +663,8 @@ Model with_report(Model model, const GroundReport& report, const Placing& placin
         if (reason_left_out(h, model).empty())
             for (const ReportLayer& l : h.layers) needed.insert(l.code);
     for (const ReportCode& c : report.codes)
-        if (const std::string id = stratum_of(placing, c.code); needed.count(c.code) && !find_id(model.ground.strata, id))
+        if (const std::string id = stratum_of(placing, c.code);
+            needed.count(c.code) && !find_id(model.ground.strata, id))
             model.ground.strata.push_back(propose_stratum(id, c));
     for (const ReportHole& h : report.holes) {
         if (!reason_left_out(h, model).empty()) continue;

@@ -12,7 +12,8 @@ void fields(V& v, T& t);
 
 template <class V>
 void fields(V& v, Settings& s) {
-    v.choice("design_code", s.design_code, Words{"EN 1992-1-1", "ACI 318-19", "ACI 350-20", "IS 456", "CSA A23.3-19"});
+    v.choice("design_code", s.design_code,
+             Words{"EN 1992-1-1", "ACI 318-19", "ACI 350-06", "ACI 350-20", "IS 456", "CSA A23.3-19"});
     v("combination_rules", s.combination_rules);
     v.raw("national", s.national);
     v.choice("display_units", s.display_units, Words{"metric", "us"});

@@ -22,8 +22,8 @@ std::string shown(const json& j) {
 
 using Pointers = std::set<std::string>;
 
-// Where a value stands: in words for people ("columns[C1].size"), as a pointer for "unset" (RFC 6901), and whether it is
-// one that nobody set.
+// Where a value stands: in words for people ("columns[C1].size"), as a pointer for "unset" (RFC 6901), and whether it
+// is one that nobody set.
 class Place {
   public:
     explicit Place(const Pointers& unset) : unset_(&unset) {}
@@ -198,7 +198,8 @@ class Reader {
         for (size_t i = 0; i < N; ++i) read(j[i], w.item("[" + std::to_string(i) + "]", i), out[i]);
     }
     void read(const json& j, const Place& w, std::map<std::string, double>& out) {
-        if (!j.is_object()) return expected(w.words(), "an object { case: factor }", j, "write { \"G\": 1.0 } or the like");
+        if (!j.is_object())
+            return expected(w.words(), "an object { case: factor }", j, "write { \"G\": 1.0 } or the like");
         out.clear();
         for (auto it = j.begin(); it != j.end(); ++it) read(*it, w.key(it.key()), out[it.key()]);
     }
@@ -206,11 +207,13 @@ class Reader {
         if (j.is_null()) return;
         Keys unknown;
         Reader r(j.is_object() ? j : empty(), w, unknown, problems_);
-        if (!j.is_object()) expected(w.words(), "{ diameter, spacing }", j, "write { \"diameter\": 16, \"spacing\": 200 }");
+        if (!j.is_object())
+            expected(w.words(), "{ diameter, spacing }", j, "write { \"diameter\": 16, \"spacing\": 200 }");
         r("diameter", out.diameter);
         r("spacing", out.spacing);
         if (out.diameter.has_value() != out.spacing.has_value())
-            fault(w.words(), "bars need both a diameter and a spacing", "state both in mm, or neither to have them chosen");
+            fault(w.words(), "bars need both a diameter and a spacing",
+                  "state both in mm, or neither to have them chosen");
     }
     void read(const json& j, const Place& w, Outline& out) {
         if (j.is_array()) {

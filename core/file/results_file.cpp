@@ -16,7 +16,8 @@ class Writer {
     void raw(const std::string& s) { text += s; }
     void number(double v) {
         if (std::isfinite(v))
-            fmt::format_to(std::back_inserter(text), "{}", v == 0 ? 0.0 : v);  // as many digits as it takes to read it back
+            fmt::format_to(std::back_inserter(text), "{}",
+                           v == 0 ? 0.0 : v);  // as many digits as it takes to read it back
         else
             text += "null";
     }

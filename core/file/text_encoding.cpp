@@ -36,16 +36,21 @@ std::string from_utf16(const std::string& b, bool big) {
 }
 
 // 0x80 to 0x9F of Windows-1252, which Latin-1 leaves to control signs that no text holds.
-constexpr std::array<uint16_t, 32> windows = {
-    0x20AC, 0x81,   0x201A, 0x0192, 0x201E, 0x2026, 0x2020, 0x2021, 0x02C6, 0x2030, 0x0160, 0x2039, 0x0152, 0x8D,   0x017D, 0x8F,
-    0x90,   0x2018, 0x2019, 0x201C, 0x201D, 0x2022, 0x2013, 0x2014, 0x02DC, 0x2122, 0x0161, 0x203A, 0x0153, 0x9D,   0x017E, 0x0178};
+constexpr std::array<uint16_t, 32> windows = {0x20AC, 0x81,   0x201A, 0x0192, 0x201E, 0x2026, 0x2020, 0x2021,
+                                              0x02C6, 0x2030, 0x0160, 0x2039, 0x0152, 0x8D,   0x017D, 0x8F,
+                                              0x90,   0x2018, 0x2019, 0x201C, 0x201D, 0x2022, 0x2013, 0x2014,
+                                              0x02DC, 0x2122, 0x0161, 0x203A, 0x0153, 0x9D,   0x017E, 0x0178};
 
 }  // namespace
 
 bool is_utf8(const std::string& t) {
     for (size_t i = 0; i < t.size();) {
         const auto c = uint8_t(t[i]);
-        const int more = c < 0x80 ? 0 : c >= 0xC2 && c < 0xE0 ? 1 : c >= 0xE0 && c < 0xF0 ? 2 : c >= 0xF0 && c < 0xF5 ? 3 : -1;
+        const int more = c < 0x80                ? 0
+                         : c >= 0xC2 && c < 0xE0 ? 1
+                         : c >= 0xE0 && c < 0xF0 ? 2
+                         : c >= 0xF0 && c < 0xF5 ? 3
+                                                 : -1;
         if (more < 0 || i + size_t(more) >= t.size()) return false;
         for (int k = 1; k <= more; ++k)
             if ((uint8_t(t[i + size_t(k)]) & 0xC0) != 0x80) return false;

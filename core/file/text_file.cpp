@@ -25,7 +25,8 @@ std::string fault_of(const char* deed) { return std::string(deed) + " failed: " 
 
 class OpenFile {  // closes itself
   public:
-    OpenFile(const std::string& path, int flags, mode_t mode = 0) : fd_(::open(path.c_str(), flags | O_CLOEXEC, mode)) {}
+    OpenFile(const std::string& path, int flags, mode_t mode = 0)
+        : fd_(::open(path.c_str(), flags | O_CLOEXEC, mode)) {}
     ~OpenFile() {
         if (fd_ >= 0) ::close(fd_);
     }
@@ -49,7 +50,8 @@ class OpenFile {  // closes itself
 
 // Where the bytes go: a pipe, a device, or a file that is opened by a name of the system's own (/dev/stdout).
 bool is_stream(const std::string& path, const struct stat& st) {
-    return (!S_ISREG(st.st_mode) && !S_ISDIR(st.st_mode)) || path.rfind("/dev/", 0) == 0 || path.rfind("/proc/", 0) == 0;
+    return (!S_ISREG(st.st_mode) && !S_ISDIR(st.st_mode)) || path.rfind("/dev/", 0) == 0 ||
+           path.rfind("/proc/", 0) == 0;
 }
 
 void write_to_stream(const std::string& text, const std::string& path) {
@@ -101,7 +103,21 @@ void write_over(const std::string& text, const std::string& target, const std::s
 
 }  // namespace
 
-bool is_running(int pid) { return pid > 0 && (::kill(pid, 0) == 0 || errno == EPERM); }
+bool is_running(int pid) {
+    if (pid <= 0 || (::kill(pid, 0) != 0 && errno != EPERM)) return false;
+    // "PID (name) state …", see proc(5)
+    auto look = [](const std::string& who) {
+        std::ifstream in("/proc/" + who + "/stat");
+        std::string text{std::istreambuf_iterator<char>(in), std::istreambuf_iterator<char>()};
+        const size_t open = text.find('('), close = text.rfind(')');
+        if (open == std::string::npos || close == std::string::npos || close + 2 >= text.size())
+            return std::pair<std::string, char>{"", '?'};
+        return std::pair{text.substr(open + 1, close - open - 1), text[close + 2]};
+    };
+    const auto [name, state] = look(std::to_string(pid));
+    if (state == '?') return true;  // it cannot be looked at: leave it alone
+    return state != 'Z' && state != 'X' && (name.rfind("mossbed", 0) == 0 || name == look("self").first);
+}
 
 std::optional<FileStamp> stamp_of(const std::string& path) {
     struct stat st {};

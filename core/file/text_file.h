@@ -23,7 +23,8 @@ struct FileStamp {
 };
 std::optional<FileStamp> stamp_of(const std::string& path);
 
-// Is the process that a leftover is named for (…~partPID, …~recoveryPID) still running?
+// Is the process that a leftover is named for (…~partPID, …~recoveryPID) still running? A number that another program
+// has taken since, or a process that ended and waits to be noticed, does not count.
 bool is_running(int pid);
 
 }  // namespace mossbed

@@ -109,14 +109,15 @@ class Writer {
     json& j_;
 };
 
-// Under the first key an object names those of its values that nobody set; collect_unset takes them out again. Under the
-// second a group of keys without a type of its own carries what its file had.
+// Under the first key an object names those of its values that nobody set; collect_unset takes them out again. Under
+// the second a group of keys without a type of its own carries what its file had.
 const char* const marker = "\x01unset";
 const char* const group_keys = "\x01keys";
 
 bool says_nothing(const json& j) {  // no value rests on it: nothing, or only objects of nothing
     if (j.is_null() || (j.is_string() && j.get_ref<const std::string&>().empty())) return true;
-    return j.is_structured() && std::all_of(j.begin(), j.end(), [&](const json& v) { return j.is_object() && says_nothing(v); });
+    return j.is_structured() &&
+           std::all_of(j.begin(), j.end(), [&](const json& v) { return j.is_object() && says_nothing(v); });
 }
 
 bool always_written(const std::string& key) {  // what the schema asks for
@@ -142,14 +143,15 @@ json stated_and_unset(const json& mine, const json& standard, const Keys& keys, 
         if (it.key() == marker || it.key() == group_keys) continue;
         const bool stated = keys.count(it.key()) || always_written(it.key());
         const bool known = standard.contains(it.key());
-        const bool is_default = known && (it->is_structured() ? plain(standard[it.key()]) == plain(*it)
-                                                              : standard[it.key()] == *it);
+        const bool is_default =
+            known && (it->is_structured() ? plain(standard[it.key()]) == plain(*it) : standard[it.key()] == *it);
         if (!stated && is_default) {
             if (says_nothing(plain(*it)) && !(nulls && it->is_null())) continue;
             out[it.key()] = plain(*it);
             unset.push_back(it.key());
         } else if (it->is_object() && it->contains(group_keys)) {
-            out[it.key()] = stated_and_unset(*it, known ? standard[it.key()] : json::object(), (*it)[group_keys].get<Keys>());
+            out[it.key()] =
+                stated_and_unset(*it, known ? standard[it.key()] : json::object(), (*it)[group_keys].get<Keys>());
         } else {
             out[it.key()] = *it;
         }

@@ -30,8 +30,8 @@ void lay_patches(Bed& bed, const Model& model, const Mesh& mesh) {
             const auto N = weights_at(mesh, e, q);
             for (int k = 0; k < corners(mesh.elements[e]); ++k) {
                 const size_t i = size_t(mesh.elements[e][k]);
-                bed.offset[i] = bed.offset[i] + (w * N[k] * bed.element_modulus[size_t(e)] / (2 * stiffness[i])) *
-                                                    (q - mesh.nodes[i]);
+                bed.offset[i] = bed.offset[i] +
+                                (w * N[k] * bed.element_modulus[size_t(e)] / (2 * stiffness[i])) * (q - mesh.nodes[i]);
             }
         });
     for (size_t i = 0; i < mesh.nodes.size(); ++i) bed.modulus[i] = stiffness[i] / bed.area[i];
@@ -56,13 +56,12 @@ Bed make_bed(const Model& model, const Mesh& mesh, const Plate& plate, const Lay
     if (model.ground.model == "profile" && ground)
         for (size_t i = 0; i < mesh.nodes.size(); ++i)
             if (!(bed.modulus[i] > 0))
-                throw Trouble({fmt::format("below ({:.2f}, {:.2f}) the strata do not settle under {:.0f} kPa, so that no "
-                                           "spring follows from them",
-                                           mesh.nodes[i].x, mesh.nodes[i].y, pressure),
-                               "ground.model",
-                               "check the layers there, or take the model \"coupled\" or \"uniform\"",
-                               Severity::error,
-                               mesh.nodes[i]});
+                throw Trouble(
+                    {fmt::format("below ({:.2f}, {:.2f}) the strata do not settle under {:.0f} kPa, so that no "
+                                 "spring follows from them",
+                                 mesh.nodes[i].x, mesh.nodes[i].y, pressure),
+                     "ground.model", "check the layers there, or take the model \"coupled\" or \"uniform\"",
+                     Severity::error, mesh.nodes[i]});
     return bed;
 }
 

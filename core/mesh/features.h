@@ -48,8 +48,8 @@ struct Features {
 
 constexpr double size_growth = 0.6;  // a cell may grow by this much per unit of distance
 
-// The cell beside a column's side: half the side, but no finer than a cell of the mesh by far: a blade a millimetre thick
-// is a line to the mesh.
+// The cell beside a column's side: half the side, but no finer than a cell of the mesh by far: a blade a millimetre
+// thick is a line to the mesh.
 inline double cell_beside_footprint(double side, double size) { return std::min(size, std::max(side / 2, size / 25)); }
 
 Features gather_features(const Model& model, double size, bool footprints);

@@ -20,7 +20,9 @@ double Features::size_at(Point p) const {
 
 // Cells that share a key only cost a look at sources that are too far to matter.
 uint64_t Features::near_key(double x, double y) const {
-    const auto cell = [this](double v) { return uint64_t(int64_t(std::clamp(std::floor(v / near_cell_), -9e18, 9e18))); };
+    const auto cell = [this](double v) {
+        return uint64_t(int64_t(std::clamp(std::floor(v / near_cell_), -9e18, 9e18)));
+    };
     return cell(x) * 0x9E3779B97F4A7C15ULL ^ cell(y);
 }
 
@@ -29,9 +31,10 @@ void Features::sort_sources() {
     std::sort(sources.begin(), sources.end(), [](const SizeSource& a, const SizeSource& b) {
         return std::tie(a.at.x, a.at.y, a.reach, a.size) < std::tie(b.at.x, b.at.y, b.reach, b.size);
     });
-    sources.erase(std::unique(sources.begin(), sources.end(),
-                              [](const SizeSource& a, const SizeSource& b) { return a.at == b.at && a.reach == b.reach; }),
-                  sources.end());
+    sources.erase(
+        std::unique(sources.begin(), sources.end(),
+                    [](const SizeSource& a, const SizeSource& b) { return a.at == b.at && a.reach == b.reach; }),
+        sources.end());
     near_cell_ = 4 * size;
     near_.clear();
     for (int i = 0; i < int(sources.size()); ++i) {

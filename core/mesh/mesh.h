@@ -1,7 +1,7 @@
 // The mesh of a slab: quadrilaterals, with triangles where needed, that conform to the rim, the openings, the edges of
-// patches of the slab and of the ground and the footprints of columns, with a node at the centre of each column. Lengths in m. Deterministic: the
-// same model gives the same mesh. No element is inverted or without area; where that cannot be had, build_mesh says
-// why.
+// patches of the slab and of the ground and the footprints of columns, with a node at the centre of each column.
+// Lengths in m. Deterministic: the same model gives the same mesh. No element is inverted or without area; where that
+// cannot be had, build_mesh says why.
 #pragma once
 #include <array>
 #include <string>

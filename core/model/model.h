@@ -313,8 +313,8 @@ struct Reinforcement {
     std::vector<ExtraBars> extra;
     std::optional<std::vector<Strip>> strips;  // none: laid out automatically
     bool minimum_on_both_faces = true;
-    bool twisting = true;  // strips are designed for mx ± |mxy|; off: mx alone
-    std::vector<double> sizes = {10, 12, 16, 20, 25, 32};                // mm, to choose from
+    bool twisting = true;                                  // strips are designed for mx ± |mxy|; off: mx alone
+    std::vector<double> sizes = {10, 12, 16, 20, 25, 32};  // mm, to choose from
     std::vector<double> spacings = {100, 125, 150, 175, 200, 225, 250};  // mm
     Keys keys, base_keys;
     bool operator==(const Reinforcement&) const = default;
@@ -376,7 +376,7 @@ double net_area(const Model& m);                                         // slab
 bool on_slab(const Model& m, Point p);                                   // inside the rim and in no opening
 double thickness_at(const Model& m, Point p);                            // of slab and patches; the later patch wins
 double underside_at(const Model& m, Point p);                            // level of the true underside there
-double underside_of(const Model& m, const SlabPatch* t);                  // of one patch, or of the slab (nullptr)
+double underside_of(const Model& m, const SlabPatch* t);                 // of one patch, or of the slab (nullptr)
 double founding_level(const Model& m);                                   // stated, or the slab's underside
 std::string fresh_id(const std::string& stem, const std::vector<std::string>& taken);  // "C4" when C1…C3 are taken
 

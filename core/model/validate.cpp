@@ -164,13 +164,21 @@ class Judge {
             positive(where, "the thickness", t.thickness);
             if (!meet(t.outline, outer_rim(m_.slab.outline, 0.25)))
                 warn(where, "it lies off the slab and does nothing", "move it onto the slab", centroid(t.outline));
+            if (t.flush != "middle" && std::abs(t.thickness - m_.slab.thickness) > 1e-6)
+                warn(
+                    where,
+                    fmt::format("it is stated flush with the {}, but its stiffness stands at mid-depth in this version",
+                                t.flush),
+                    "nothing: weight, depth and water follow its true level; what its eccentricity adds is left out",
+                    centroid(t.outline));
             if (!t.concrete.empty() && !find_id(m_.concretes, t.concrete))
                 error(where, fmt::format("there is no concrete \"{}\"", t.concrete),
                       "name one of the concretes or add it");
         }
         for (size_t i = 0; i < m_.slab.patches.size(); ++i)
             for (size_t j = i + 1; j < m_.slab.patches.size(); ++j)
-                if (meet(m_.slab.patches[i].outline, m_.slab.patches[j].outline, 1e-6))
+                if (box_of(m_.slab.patches[i].outline).overlaps(box_of(m_.slab.patches[j].outline)) &&
+                    meet(m_.slab.patches[i].outline, m_.slab.patches[j].outline, 1e-6))
                     warn("patch " + m_.slab.patches[j].id, "it overlaps patch " + m_.slab.patches[i].id,
                          "the later one counts where they overlap", centroid(m_.slab.patches[j].outline));
     }
@@ -223,8 +231,21 @@ class Judge {
         usual("ground.allowable_pressure", "the allowable pressure", g.allowable_pressure, 20, 5000, "kPa");
         if (g.yield_pressure) positive("ground.yield_pressure", "the yield pressure", *g.yield_pressure);
         for (const GroundPatch& p : g.patches)
-            if (ring_is_sound("ground patch " + p.id, p.outline))
-                positive("ground patch " + p.id, "the modulus", p.modulus);
+            if (ring_is_sound("ground patch " + p.id, p.outline)) {
+                const std::string where = "ground patch " + p.id;
+                positive(where, "the modulus", p.modulus);
+                usual(where, "the modulus", p.modulus, 500, 500'000, "kN/m³");
+                if (g.model == "patches" && !found_outline_error() &&
+                    !meet(p.outline, outer_rim(m_.slab.outline, 0.25)))
+                    warn(where, "it lies off the slab and does nothing", "move it below the slab", centroid(p.outline));
+            }
+        if (g.model == "patches")
+            for (size_t i = 0; i < g.patches.size(); ++i)
+                for (size_t j = i + 1; j < g.patches.size(); ++j)
+                    if (box_of(g.patches[i].outline).overlaps(box_of(g.patches[j].outline)) &&
+                        meet(g.patches[i].outline, g.patches[j].outline, 1e-6))
+                        warn("ground patch " + g.patches[j].id, "it overlaps ground patch " + g.patches[i].id,
+                             "the later one counts where they overlap", centroid(g.patches[j].outline));
         const bool needed = g.model == "profile" || g.model == "coupled";
         if (needed || !g.boreholes.empty())
             for (Problem p : problems_of_strata(m_)) {
@@ -286,7 +307,8 @@ class Judge {
             if (sized)
                 for (const Column& o : m_.columns) {
                     if (&o == &c) break;
-                    if (o.size.empty() || distance(c.at, o.at) > c.size[0] + c.size.back() + o.size[0] + o.size.back()) continue;
+                    if (o.size.empty() || distance(c.at, o.at) > c.size[0] + c.size.back() + o.size[0] + o.size.back())
+                        continue;
                     if (o.size.size() >= (o.round() ? 1u : 2u) && meet(footprint(c), footprint(o)))
                         error(where, "its footprint overlaps that of column " + o.id,
                               "move one or delete the one entered twice", c.at);
@@ -418,7 +440,8 @@ class Judge {
         double thinnest = m_.slab.thickness;
         for (const SlabPatch& t : m_.slab.patches) thinnest = std::min(thinnest, t.thickness);
         if (thinnest > 0 && c >= 1000 * thinnest && m_.steel.keys.count(key))
-            error(where, fmt::format("the cover of {:g} mm is not less than the {:g} mm of the slab", c, 1000 * thinnest),
+            error(where,
+                  fmt::format("the cover of {:g} mm is not less than the {:g} mm of the slab", c, 1000 * thinnest),
                   "give the cover in mm, less than the slab is thick");
     }
     void bars(const std::string& where, double diameter, double spacing) {

@@ -78,7 +78,7 @@ struct Answer {
     MeshQuality quality;
     Plate plate;
     Slots slots;
-    std::vector<double> modulus;  // kN/m³ per node; coupled ground: those of the combination for springs
+    std::vector<double> modulus;          // kN/m³ per node; coupled ground: those of the combination for springs
     std::vector<double> element_modulus;  // kN/m³ per element, on patches of ground; else empty
     std::optional<GroundAnswer> ground;
     std::vector<CaseTotal> cases;

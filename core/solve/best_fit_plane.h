@@ -5,7 +5,7 @@
 namespace mossbed {
 
 struct SettledPlane {
-    double middle = 0;       // m down, at `about`
+    double middle = 0;                // m down, at `about`
     double along_x = 0, along_y = 0;  // slopes, positive where it settles more towards +x, +y
     Point about;
     double slope() const { return std::hypot(along_x, along_y); }

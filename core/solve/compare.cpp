@@ -1,8 +1,8 @@
 #include "core/solve/compare.h"
 
-#include "core/solve/best_fit_plane.h"
-
 #include <algorithm>
+
+#include "core/solve/best_fit_plane.h"
 
 namespace mossbed {
 

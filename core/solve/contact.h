@@ -23,9 +23,9 @@
 namespace mossbed {
 
 struct Bed {
-    std::vector<double> area;     // tributary, m², per node
-    std::vector<Point> offset;    // m, per node
-    std::vector<double> modulus;  // kN/m³, per node: the mean over its tributary share
+    std::vector<double> area;             // tributary, m², per node
+    std::vector<Point> offset;            // m, per node
+    std::vector<double> modulus;          // kN/m³, per node: the mean over its tributary share
     std::vector<double> element_modulus;  // kN/m³, per element, where it changes from one to the next; else empty
     bool tension = false;
     std::optional<double> yield;  // kPa

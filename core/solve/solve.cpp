@@ -61,7 +61,8 @@ std::string explain(const CombinationAnswer& c, const Model& model, const std::v
         }
         if (c.balance.net_uplift <= 1e-6 * (down + total_up))
             return fmt::format(
-                "Nothing presses the slab down: {:.0f} kN act downward and {:.0f} kN upward, while moments turn it; add "
+                "Nothing presses the slab down: {:.0f} kN act downward and {:.0f} kN upward, while moments turn it; "
+                "add "
                 "weight.",
                 down, total_up);
         return fmt::format(
@@ -361,7 +362,8 @@ void explain_no_contact(CombinationAnswer& c, const Answer& a) {
         c.explanation = "The loads are too large to be computed with; check their units.";
     } else if (a.model->ground.yield_pressure) {
         c.explanation = fmt::format(
-            "No contact area was found in {} rounds; the ground may be close to yielding through at {:.0f} kPa; enlarge "
+            "No contact area was found in {} rounds; the ground may be close to yielding through at {:.0f} kPa; "
+            "enlarge "
             "the base or lessen the eccentricity.",
             c.rounds, *a.model->ground.yield_pressure);
     } else if (inside < 0.02 * span) {
@@ -371,9 +373,8 @@ void explain_no_contact(CombinationAnswer& c, const Answer& a) {
             c.rounds, inside);
     } else {
         const Concrete& concrete = concrete_of(*a.model, a.model->slab.concrete);
-        const double h = a.model->slab.thickness,
-                     D = concrete.E * 1000 * a.model->slab.stiffness_factor * h * h * h /
-                         (12 * (1 - concrete.nu * concrete.nu));
+        const double h = a.model->slab.thickness, D = concrete.E * 1000 * a.model->slab.stiffness_factor * h * h * h /
+                                                      (12 * (1 - concrete.nu * concrete.nu));
         double k = 0;
         for (double v : a.modulus) k += v / double(a.modulus.size());
         c.explanation = fmt::format(

@@ -144,8 +144,8 @@ void CutForces::totals(double t, Eigen::VectorXd& V, Eigen::VectorXd& M) const {
         if (part.size() >= 3) pressed(part, *it, F, S);
     }
     V = F, M = t * F - S;
-    const auto cut = std::upper_bound(areas_.begin(), areas_.end(), t,
-                                      [](double v, const AreaLoadPiece& l) { return v < l.t1; });
+    const auto cut =
+        std::upper_bound(areas_.begin(), areas_.end(), t, [](double v, const AreaLoadPiece& l) { return v < l.t1; });
     const long n_areas = long(cut - areas_.begin());
     V -= area_force_before_.col(n_areas);
     M -= t * area_force_before_.col(n_areas) - area_moment_before_.col(n_areas);
@@ -154,9 +154,9 @@ void CutForces::totals(double t, Eigen::VectorXd& V, Eigen::VectorXd& M) const {
         const auto [f, m] = acting_before(*l, t);
         V -= f * l->factor, M -= m * l->factor;
     }
-    const long n_points = long(std::lower_bound(points_.begin(), points_.end(), t,
-                                                [](const Concentrated& l, double v) { return l.t < v; }) -
-                               points_.begin());
+    const long n_points = long(
+        std::lower_bound(points_.begin(), points_.end(), t, [](const Concentrated& l, double v) { return l.t < v; }) -
+        points_.begin());
     V -= point_force_before_.col(n_points);
     M -= t * point_force_before_.col(n_points) - point_moment_before_.col(n_points);
     M -= left_over_ * ((t - first_t_) / (last_t_ - first_t_));
@@ -223,13 +223,11 @@ std::vector<CutShare> CutForces::share(const Cut& cut, double n0, double n1) con
     for (const Piece& p : cut.pieces) {
         const double from = std::max(p.n0, n0), to = std::min(p.n1, n1), w = to - from;
         if (w <= 1e-12) continue;
-        auto it = std::find_if(out.begin(), out.end(), [&](const CutShare& s) {
-            return s.thickness == p.thickness && s.fck == p.fck;
-        });
+        auto it = std::find_if(out.begin(), out.end(),
+                               [&](const CutShare& s) { return s.thickness == p.thickness && s.fck == p.fck; });
         if (it == out.end())
-            it = out.insert(out.end(),
-                            CutShare{p.thickness, p.fck, 0, Eigen::VectorXd::Zero(n_c_), Eigen::VectorXd::Zero(n_c_),
-                                     Eigen::VectorXd::Zero(n_c_)});
+            it = out.insert(out.end(), CutShare{p.thickness, p.fck, 0, Eigen::VectorXd::Zero(n_c_),
+                                                Eigen::VectorXd::Zero(n_c_), Eigen::VectorXd::Zero(n_c_)});
         const double f0 = (from - p.n0) / (p.n1 - p.n0), f1 = (to - p.n0) / (p.n1 - p.n0);
         auto add = [&](const Eigen::VectorXd& v0, const Eigen::VectorXd& v1, const Eigen::VectorXd& total,
                        const Eigen::VectorXd& field, const Eigen::VectorXd& size, Eigen::VectorXd& sum) {

@@ -18,10 +18,11 @@ class ExtraBarsProvision {
     bool none() const { return bars_.empty(); }
     size_t count() const { return bars_.size(); }
     const ExtraBars& bars(size_t i) const { return *bars_[i].bars; }
-    double area(size_t i) const { return bars_[i].area; }  // mm²/m of one layer of them
+    double area(size_t i) const { return bars_[i].area; }            // mm²/m of one layer of them
     double anchorage(size_t i) const { return bars_[i].anchorage; }  // m
 
-    // Share, 0 to 1, of bars `i` that counts at q, where they must be good for a section up to `past` m away along them.
+    // Share, 0 to 1, of bars `i` that counts at q, where they must be good for a section up to `past` m away along
+    // them.
     double anchored(size_t i, Point q, double past) const;
     // mm² of bars `i` over a straight line from `from` to `to`, by samples along it.
     double over(size_t i, Point from, Point to, double past) const;

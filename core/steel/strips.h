@@ -15,9 +15,9 @@ struct SectionRow {
     std::string combination;
     double width = 0;  // m of slab across the strip here
     double M = 0, V = 0;
-    double T = 0;  // kN·m: ∫ |twisting moment| over the width
+    double T = 0;                                  // kN·m: ∫ |twisting moment| over the width
     double M_design_bottom = 0, M_design_top = 0;  // with twisting, inside supports as at their faces; ≥ 0 and ≤ 0
-    bool in_support = false;                              // steel is then that of the faces
+    bool in_support = false;                       // steel is then that of the faces
     std::optional<double> top_required, bottom_required;  // none: no amount fits
     double top_provided = 0, bottom_provided = 0;
 };
@@ -25,7 +25,7 @@ struct SectionRow {
 struct StripAnswer {
     Strip strip;  // as laid out, axis trimmed to the slab
     bool column_band = false;
-    bool single_line = false;  // laid out along the only line of columns: as wide as the slab
+    bool single_line = false;   // laid out along the only line of columns: as wide as the slab
     bool turned_round = false;  // drawn with the other direction than its axis has
     // Reach (left, right) over which one-way shear is judged: for a column band its whole panel, mid-span to mid-span;
     // for a drawn strip its own; nothing for a middle band, which lies in the panels of its neighbours.

@@ -207,7 +207,8 @@ TEST(Cut, ALayerThatEndsAtTheMiddleOfTheEarthIsDrawnAsFarAsThePaperGoes) {
         QPainter p(&paper);
         draw_cut(p, scene, QRectF(0, 0, 600, 240));
         EXPECT_NE(paper.pixelColor(20, 220), QColor(Qt::white));  // the stratum is there
-        if (const auto chart = depth_chart(*pic.answer, "S", {3, 2})) draw_depth_chart(p, *chart, m, QRectF(0, 0, 300, 200));
+        if (const auto chart = depth_chart(*pic.answer, "S", {3, 2}))
+            draw_depth_chart(p, *chart, m, QRectF(0, 0, 300, 200));
     }
 }
 
@@ -222,7 +223,8 @@ TEST(Map, BesideABorderOfGroundPatchesEachCellHasItsOwnPressure) {
         for (int k = 0; k < corners(pic.answer->mesh.elements[e]); ++k) {
             const int node = pic.answer->mesh.elements[e][size_t(k)];
             const double modulus = pic.answer->mesh.ground_patch[e] == 0 ? 5000 : 10000;
-            EXPECT_NEAR(pic.map.corner[e][size_t(k)], std::max(0.0, modulus * pic.answer->combinations[0].settlement(node)), 1e-6);
+            EXPECT_NEAR(pic.map.corner[e][size_t(k)],
+                        std::max(0.0, modulus * pic.answer->combinations[0].settlement(node)), 1e-6);
         }
 }
 

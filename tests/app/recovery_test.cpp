@@ -6,9 +6,9 @@
 #include <unistd.h>
 
 #include <QApplication>
+#include <QDir>
 #include <QFileInfo>
 #include <QMessageBox>
-#include <QDir>
 #include <QPushButton>
 #include <QStandardPaths>
 #include <QTemporaryDir>
@@ -76,7 +76,8 @@ TEST_F(Recovered, ItComesByItselfAFewSecondsAfterAnEdit) {
     Recovery r(&d);
     ASSERT_TRUE(d.open(file).empty());
     d.apply("Thicken", thicker(d.model(), 0.8));
-    EXPECT_TRUE(QTest::qWaitFor([&] { return QFile::exists(folder.filePath("raft.mossbed~recovery" + QString::number(::getpid()))); }, 15000));
+    EXPECT_TRUE(QTest::qWaitFor(
+        [&] { return QFile::exists(folder.filePath("raft.mossbed~recovery" + QString::number(::getpid()))); }, 15000));
 }
 
 TEST_F(Recovered, OnlyWhatADeadProcessLeftAndThatDiffersIsOffered) {

@@ -155,8 +155,9 @@ TEST_F(Cli, CheckIsNotWellWhereNothingWasSolved) {
 }
 
 TEST_F(Cli, ResultsCarryEveryDigit) {
-    const std::string p = write("far.mossbed",
-                                R"({"format":"mossbed","version":1,"slab":{"outline":[[512340.1234,187655.4321],[512344.1234,187655.4321],[512344.1234,187659.4321],[512340.1234,187659.4321]]},
+    const std::string p = write(
+        "far.mossbed",
+        R"({"format":"mossbed","version":1,"slab":{"outline":[[512340.1234,187655.4321],[512344.1234,187655.4321],[512344.1234,187659.4321],[512340.1234,187659.4321]]},
       "loads":{"cases":[{"id":"G","items":[{"slab":true,"p":5}]}],"combinations":[{"id":"S","factors":{"G":1}}]}})");
     ASSERT_EQ(run(fmt::format("solve '{}' --out '{}'", p, path("r.json"))).exit, 0);
     const json mesh = json::parse(read_text(path("r.json")))["mesh"];
@@ -171,11 +172,13 @@ TEST_F(Cli, ResultsCarryEveryDigit) {
 }
 
 TEST_F(Cli, ImportOfAReportSaysByItsExitWhatWasLeftOut) {
-    const std::string into = write("into.mossbed", R"({"format":"mossbed","version":1,"slab":{"outline":[[0,0],[9,0],[9,9],[0,9]]}})");
+    const std::string into =
+        write("into.mossbed", R"({"format":"mossbed","version":1,"slab":{"outline":[[0,0],[9,0],[9,9],[0,9]]}})");
     auto import = [&](const std::string& rows, const std::string& more = "") {
         write("r.csv", "borehole,x,y,ground_level,stratum,bottom_depth\n" + rows);
         std::filesystem::remove(path("out.mossbed"));
-        return run(fmt::format("import boreholes '{}' --into '{}' --out '{}' {}", path("r.csv"), into, path("out.mossbed"), more));
+        return run(fmt::format("import boreholes '{}' --into '{}' --out '{}' {}", path("r.csv"), into,
+                               path("out.mossbed"), more));
     };
     EXPECT_EQ(import("B1,1,2,0.5,clay,4\nB2,5,2,0.6,clay,5\n").exit, 0);
     Ran r = import("B1,1,2,0.5,clay,4\nB2,5,2,0.6,clay,deep\n");

@@ -2,14 +2,13 @@
 #include "core/solve/contact.h"
 
 #include <fmt/format.h>
+#include <gmock/gmock.h>
 #include <tbb/global_control.h>
 
 #include <numbers>
 #include <random>
 
 #include "core/ground/bed.h"
-#include <gmock/gmock.h>
-
 #include "helpers.h"
 
 namespace mossbed {

@@ -172,7 +172,8 @@ TEST(Strips, APadsSectionsFollowStatics) {
     EXPECT_FALSE(bending->working.empty());
 }
 
-// On springs; on layered ground pressure peaks at rims, and how a rim patch's force is spread matters more to the field.
+// On springs; on layered ground pressure peaks at rims, and how a rim patch's force is spread matters more to the
+// field.
 TEST(Strips, AllStripsAtACutAddUpToTheSlabInEquilibrium) {
     Model m = *load_model(SOURCE_DIR "/examples/tern-quay.mossbed").model;
     m.ground.model = "uniform", m.ground.modulus = 12000, m.ground.yield_pressure.reset();

@@ -103,7 +103,8 @@ struct Damaged {
 };
 const std::string two_holes =
     "\"GROUP\",\"LOCA\"\r\n\"HEADING\",\"LOCA_ID\",\"LOCA_NATE\",\"LOCA_NATN\",\"LOCA_GL\",\"LOCA_FDEP\"\r\n"
-    "\"DATA\",\"B1\",\"10\",\"20\",\"1.5\",\"9\"\r\n\"DATA\",\"B2\",\"30\",\"20\",\"1.8\",\"9\"\r\n\r\n\"GROUP\",\"GEOL\"\r\n"
+    "\"DATA\",\"B1\",\"10\",\"20\",\"1.5\",\"9\"\r\n\"DATA\",\"B2\",\"30\",\"20\",\"1.8\",\"9\"\r\n\r\n\"GROUP\","
+    "\"GEOL\"\r\n"
     "\"HEADING\",\"LOCA_ID\",\"GEOL_TOP\",\"GEOL_BASE\",\"GEOL_DESC\",\"GEOL_GEOL\"\r\n"
     "\"DATA\",\"B1\",\"0\",\"2\",\"FILL\",\"F\"\r\n\"DATA\",\"B1\",\"2\",\"9\",\"SAND\",\"S\"\r\n"
     "\"DATA\",\"B2\",\"0\",\"2\",\"FILL\",\"F\"\r\n";  // nine lines and an empty one
@@ -113,11 +114,14 @@ TEST(GroundReport, AHoleWithADamagedLayerIsLeftOutWholeByNameAndLine) {
     for (const Damaged& d : std::vector<Damaged>{
              {"a quote not closed", "\"DATA\",\"B2\",\"2\",\"5\",\"soft CLAY\r\n" + last, "not closed", "line 11"},
              {"cut short", "\"DATA\",\"B2\",\"2\"\r\n" + last, "cut short", "line 11"},
-             {"text for a depth", "\"DATA\",\"B2\",\"2\",\"about 5\",\"CLAY\",\"C\"\r\n" + last, "not a number", "line 11"},
+             {"text for a depth", "\"DATA\",\"B2\",\"2\",\"about 5\",\"CLAY\",\"C\"\r\n" + last, "not a number",
+              "line 11"},
              {"swapped", "\"DATA\",\"B2\",\"5\",\"2\",\"CLAY\",\"C\"\r\n" + last, "not below its top", "line 11"},
-             {"no base in the middle", "\"DATA\",\"B2\",\"2\",\"\",\"CLAY\",\"C\"\r\n" + last, "not a number", "line 11"},
+             {"no base in the middle", "\"DATA\",\"B2\",\"2\",\"\",\"CLAY\",\"C\"\r\n" + last, "not a number",
+              "line 11"},
              {"a layer missing", last, "leave a gap between 2.00 m and 5.00 m", "hole B2"},
-             {"overlapping", "\"DATA\",\"B2\",\"1.6\",\"5\",\"CLAY\",\"C\"\r\n" + last, "overlap between 1.60 m and 2.00 m", "hole B2"},
+             {"overlapping", "\"DATA\",\"B2\",\"1.6\",\"5\",\"CLAY\",\"C\"\r\n" + last,
+              "overlap between 1.60 m and 2.00 m", "hole B2"},
          }) {
         const GroundReport r = read_ground_report(two_holes + d.rows);
         EXPECT_EQ(line_of(r, d.said), d.where) << d.what;
@@ -130,8 +134,10 @@ TEST(GroundReport, AHoleWithADamagedLayerIsLeftOutWholeByNameAndLine) {
     // Whole it is taken; a row of a layer that names no hole makes every hole doubtful.
     const std::string clay = "\"DATA\",\"B2\",\"2\",\"5\",\"CLAY\",\"C\"\r\n";
     EXPECT_EQ(with_report({}, read_ground_report(two_holes + clay + last), {}).ground.boreholes.size(), 2u);
-    EXPECT_TRUE(with_report({}, read_ground_report(two_holes + clay + last + "\"DATA\",\"\",\"2\",\"5\",\"CLAY\",\"C\"\r\n"), {})
-                    .ground.boreholes.empty());
+    EXPECT_TRUE(
+        with_report({}, read_ground_report(two_holes + clay + last + "\"DATA\",\"\",\"2\",\"5\",\"CLAY\",\"C\"\r\n"),
+                    {})
+            .ground.boreholes.empty());
 }
 
 TEST(GroundReport, ALastLayerWithoutABaseTakesTheHolesFinalDepth) {
@@ -155,7 +161,9 @@ TEST(GroundReport, AGroundLevelThatIsMissingIsNeverZero) {
     m.ground.ground_level = 3;  // the model's own level may stand for it, and that is said
     EXPECT_NEAR(with_report(m, r, {}).ground.boreholes[0].layers[0].bottom, 1, 1e-9);
     EXPECT_THAT(problems_of_taking(r, {}, m)[0].sentence(), HasSubstr("the model's 3.00 m is taken"));
-    EXPECT_EQ(line_of(read_borehole_csv("borehole,x,y,stratum,bottom_level\nB1,1,2,clay,-4\n"), "no ground level to count"), "line 2");
+    EXPECT_EQ(
+        line_of(read_borehole_csv("borehole,x,y,stratum,bottom_level\nB1,1,2,clay,-4\n"), "no ground level to count"),
+        "line 2");
 }
 
 TEST(GroundReport, OfTwoHolesOfOneNameNoneIsTaken) {
@@ -167,10 +175,14 @@ TEST(GroundReport, OfTwoHolesOfOneNameNoneIsTaken) {
 }
 
 TEST(GroundReport, TheHighestRestingLevelIsTheWater) {
-    const std::string whole = two_holes + "\"DATA\",\"B2\",\"2\",\"9\",\"SAND\",\"S\"\r\n"
-        "\"GROUP\",\"WSTG\"\r\n\"HEADING\",\"LOCA_ID\",\"WSTG_DPTH\"\r\n\"DATA\",\"B1\",\"2.1\"\r\n\"DATA\",\"B1\",\"8\"\r\n\"DATA\",\"B2\",\"2.4\"\r\n"
+    const std::string whole =
+        two_holes +
+        "\"DATA\",\"B2\",\"2\",\"9\",\"SAND\",\"S\"\r\n"
+        "\"GROUP\",\"WSTG\"\r\n\"HEADING\",\"LOCA_ID\",\"WSTG_DPTH\"\r\n\"DATA\",\"B1\",\"2.1\"\r\n\"DATA\",\"B1\","
+        "\"8\"\r\n\"DATA\",\"B2\",\"2.4\"\r\n"
         "\"GROUP\",\"WSTD\"\r\n\"HEADING\",\"LOCA_ID\",\"WSTG_DPTH\",\"WSTD_NMIN\",\"WSTD_POST\"\r\n"
-        "\"DATA\",\"B1\",\"2.1\",\"5\",\"1.9\"\r\n\"DATA\",\"B1\",\"2.1\",\"20\",\"1.6\"\r\n\"DATA\",\"B1\",\"8\",\"60\",\"6.2\"\r\n";
+        "\"DATA\",\"B1\",\"2.1\",\"5\",\"1.9\"\r\n\"DATA\",\"B1\",\"2.1\",\"20\",\"1.6\"\r\n\"DATA\",\"B1\",\"8\","
+        "\"60\",\"6.2\"\r\n";
     const GroundReport r = read_ground_report(whole);
     ASSERT_EQ(r.holes.size(), 2u);
     EXPECT_DOUBLE_EQ(*r.holes[0].water_depth, 1.6);
@@ -188,7 +200,8 @@ TEST(GroundReport, OtherUnitsOtherVersionsAndOtherEncodings) {
     const GroundReport old = read_ground_report("\"**PROJ\"\r\n\"*PROJ_ID\"\r\n\"X\"\r\n");
     EXPECT_TRUE(old.holes.empty());
     EXPECT_THAT(old.problems.at(0).sentence(), HasSubstr("AGS 3"));
-    const GroundReport latin = read_ground_report(two_holes + "\"DATA\",\"B2\",\"2\",\"9\",\"Dense SAND, 35\xB0, 200 \xB5m\",\"S\"\r\n");
+    const GroundReport latin =
+        read_ground_report(two_holes + "\"DATA\",\"B2\",\"2\",\"9\",\"Dense SAND, 35\xB0, 200 \xB5m\",\"S\"\r\n");
     ASSERT_EQ(latin.holes.size(), 2u);
     EXPECT_EQ(latin.holes[1].layers[1].description, "Dense SAND, 35°, 200 µm");
 }

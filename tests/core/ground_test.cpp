@@ -211,7 +211,8 @@ TEST(Bed, AStiffSlabOverThreeModuliSettlesAsIntegralsSay) {
     struct Part {
         double x0, y0, x1, y1, k;
     };
-    const std::vector<Part> parts{{0, 0, 2.7, 5, 8000}, {2.7, 0, 5.3, 5, 20000}, {5.3, 0, 8, 1.9, 20000}, {5.3, 1.9, 8, 5, 60000}};
+    const std::vector<Part> parts{
+        {0, 0, 2.7, 5, 8000}, {2.7, 0, 5.3, 5, 20000}, {5.3, 0, 8, 1.9, 20000}, {5.3, 1.9, 8, 5, 60000}};
     Eigen::Matrix3d A = Eigen::Matrix3d::Zero();
     for (const Part& p : parts) {
         auto I = [](double a, double b, int n) { return (std::pow(b, n + 1) - std::pow(a, n + 1)) / (n + 1); };
@@ -227,7 +228,8 @@ TEST(Bed, AStiffSlabOverThreeModuliSettlesAsIntegralsSay) {
         o.mesh_size = size;
         const auto a = solve(m, o);
         ASSERT_TRUE(only(*a).is_solved());
-        for (Point p : {Point{0, 0}, Point{8, 0}, Point{8, 5}, Point{0, 5}, Point{2.7, 0}, Point{5.3, 5}, Point{5.3, 1.9}}) {
+        for (Point p :
+             {Point{0, 0}, Point{8, 0}, Point{8, 5}, Point{0, 5}, Point{2.7, 0}, Point{5.3, 5}, Point{5.3, 1.9}}) {
             const double exact = s[0] + s[1] * p.x + s[2] * p.y;
             EXPECT_NEAR(settlement(*a, p) / exact, 1, 0.002) << size << " at " << p.x << ", " << p.y;
         }

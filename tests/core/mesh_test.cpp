@@ -4,6 +4,7 @@
 
 #include <random>
 
+#include "core/mesh/features.h"
 #include "core/model/validate.h"
 #include "helpers.h"
 
@@ -174,6 +175,52 @@ TEST(Mesh, FuzzOfAThousandOutlinesFindsNoInvertedElement) {
         }
     }
     EXPECT_LE(refused, 5);  // refusing with a sentence is allowed, but not a way out
+}
+
+TEST(Mesh, AColumnThinAsABladeIsALineToTheMesh) {
+    Model m = raft(box(0, 0, 6, 5), 0.5, 20000);
+    Column c;
+    c.id = "C1", c.at = {3, 2.5}, c.size = {0.001, 2};
+    m.columns = {c};
+    m.mesh_size = 1;
+    EXPECT_LT(build_mesh(m).nodes.size(), 2000u);  // 46 000 once
+}
+
+TEST(Mesh, TheSizeAtAPlaceIsTheLeastOfAllThatAskForOne) {
+    Model m = raft(box(0, 0, 20, 14), 0.5, 20000);
+    m.columns = {column("A", 3, 3, 0.3), column("B", 3.9, 3, 0.2), column("C", 15, 9, 0.8),
+                 column("D", 19.5, 0.6, 0.25)};
+    SlabPatch t;
+    t.id = "T", t.outline = box(14.2, 8.1, 17, 11.15);
+    m.slab.patches = {t};
+    const Features f = gather_features(m, 0.7, true);
+    ASSERT_GE(f.sources.size(), 4u);
+    for (int k = 0; k < 5000; ++k) {
+        const Point p{20.0 * (k % 71) / 70, 14.0 * (k / 71) / 70};
+        double least = f.size;
+        for (const SizeSource& s : f.sources)
+            least = std::min(least, s.size + size_growth * std::max(0.0, distance(p, s.at) - s.reach));
+        EXPECT_DOUBLE_EQ(f.size_at(p), least) << p.x << ", " << p.y;
+    }
+}
+
+TEST(Mesh, ConformsToPatchesOfGroundWhereTheyAct) {
+    Model m = raft(box(0, 0, 9, 7), 0.5, 20000);
+    GroundPatch g;
+    g.id = "G", g.outline = {{-2, 1.3}, {4.7, -1}, {6.1, 5.2}, {1.9, 9}};  // reaches off the slab on two sides
+    m.ground.patches = {g};
+    m.ground.model = "patches";
+    const Mesh mesh = build_mesh(m);
+    double inside = 0;
+    for (int e = 0; e < int(mesh.elements.size()); ++e) {
+        const Polygon cell = mesh.polygon(e);
+        const double common = std::abs(signed_area(clip_to_convex(cell, g.outline)));
+        EXPECT_LT(std::min(common, mesh.area(e) - common), 1e-6) << "a cell on two moduli";
+        if (mesh.ground_patch[size_t(e)] == 0) inside += mesh.area(e);
+    }
+    EXPECT_NEAR(inside, std::abs(signed_area(clip_to_convex(box(0, 0, 9, 7), g.outline))), 1e-6);
+    m.ground.model = "uniform";  // elsewhere they are not in the way
+    for (int patch : build_mesh(m).ground_patch) EXPECT_EQ(patch, -1);
 }
 
 }  // namespace

@@ -129,7 +129,9 @@ TEST(NeverSilent, OpeningsThatShadeAWholePerimeterLeaveNothing) {
     Model m = designed(box(0, 0, 10, 10));
     m.columns = {column("A", 5, 5, 0.4)};
     load(m, {ColumnLoad{"A", 800, 0, 0, 0, 0}, {}});
-    for (auto [id, x0, y0, x1, y1] : {std::tuple{"N", 3.9, 5.5, 6.1, 6.1}, {"S", 3.9, 3.9, 6.1, 4.5}, {"E", 5.5, 4.55, 6.1, 5.45},
+    for (auto [id, x0, y0, x1, y1] : {std::tuple{"N", 3.9, 5.5, 6.1, 6.1},
+                                      {"S", 3.9, 3.9, 6.1, 4.5},
+                                      {"E", 5.5, 4.55, 6.1, 5.45},
                                       {"W", 3.9, 4.55, 4.5, 5.45}}) {
         Opening o;
         o.id = id, o.outline = box(x0, y0, x1, y1);
@@ -246,6 +248,28 @@ TEST(NeverSilent, BearingSaysWhatItComparesAndHowMuchYields) {
     EXPECT_EQ(row(*a, "yield").status, Status::no_limit);
     EXPECT_NEAR(*row(*a, "yield").value, 100 * c.yield_ratio, 1e-9);
     EXPECT_THAT(row(*a, "model", "yield in strength combinations").note, HasSubstr("clipped"));
+}
+
+// A long slab on layered ground under a load in its middle lifts at both ends: what does not press does not bear.
+TEST(NeverSilent, OnLayeredGroundOnlyWhatPressesIsEffective) {
+    Model m = designed(box(0, 0, 24, 3), 0.35);
+    m.ground.model = "coupled";
+    Stratum s;
+    s.id = "clay", s.E = 20;
+    m.ground.strata = {s};
+    Borehole b;
+    b.id = "B", b.ground_level = 0, b.layers = {{"clay", -20, {}}};
+    m.ground.boreholes = {b};
+    m.slab.top_level = 0.35;
+    load(m, {AreaLoad{box(11, 0.5, 13, 2.5), 500}, {}});
+    const auto a = solve(m);
+    const CombinationAnswer& c = *a->find("SLS");
+    ASSERT_TRUE(c.is_solved());
+    ASSERT_LT(c.contact_ratio, 0.85);
+    const Row r = row(*a, "bearing");
+    EXPECT_EQ(r.title, "Bearing: mean over effective area");
+    EXPECT_GT(*r.value, 0.95 * 2000 / (72 * c.contact_ratio));  // not 2000 kN over all 72 m²
+    EXPECT_LT(*r.value, 1.15 * 2000 / (72 * c.contact_ratio));
 }
 
 TEST(NeverSilent, TheSlopeBetweenColumnsTellsTiltFromBending) {

@@ -7,10 +7,15 @@ namespace {
 
 TEST(Encoding, TextOfOtherProgramsBecomesUtf8) {
     EXPECT_EQ(as_utf8("35° µm – α"), "35° µm – α");
-    EXPECT_EQ(as_utf8("\xEF\xBB\xBF" "x"), "x");
+    EXPECT_EQ(as_utf8("\xEF\xBB\xBF"
+                      "x"),
+              "x");
     EXPECT_EQ(as_utf8("35\xB0 friction, 200 \xB5m"), "35° friction, 200 µm");  // Latin-1
     EXPECT_EQ(as_utf8("\x80 5 \x96 6"), "€ 5 – 6");                            // Windows-1252
-    EXPECT_EQ(as_utf8(std::string("\xFF\xFE" "a\0\xB0\0\x3D\xD8\x00\xDE", 10)), "a°\xF0\x9F\x98\x80");  // UTF-16, a pair
+    EXPECT_EQ(as_utf8(std::string("\xFF\xFE"
+                                  "a\0\xB0\0\x3D\xD8\x00\xDE",
+                                  10)),
+              "a°\xF0\x9F\x98\x80");  // UTF-16, a pair
     EXPECT_EQ(as_utf8(std::string("\xFE\xFF\0a\0\xB0", 6)), "a°");
     EXPECT_EQ(as_utf8(""), "");
 }

@@ -67,7 +67,8 @@ TEST_F(TextFile, KeepsTheModeAndASecondName) {
     save_text("both", path("a.txt"));
     EXPECT_EQ(read_text(path("b.txt")), "both");
     EXPECT_EQ(fs::hard_link_count(path("a.txt")), 2u);
-    for (const auto& e : fs::directory_iterator(folder_)) EXPECT_THAT(e.path().string(), ::testing::Not(HasSubstr("~part")));
+    for (const auto& e : fs::directory_iterator(folder_))
+        EXPECT_THAT(e.path().string(), ::testing::Not(HasSubstr("~part")));
 }
 
 TEST_F(TextFile, AReadOnlyFileAndAFolderAreRefusedWithASentence) {
@@ -99,13 +100,22 @@ TEST_F(TextFile, LeftoversOfTheDeadAreRemovedThoseOfTheLivingStay) {
     const pid_t child = ::fork();
     if (child == 0) ::_exit(0);
     ::waitpid(child, nullptr, 0);  // now nobody has that number
-    const std::string dead = path("a.txt~part" + std::to_string(child)), alive = path("a.txt~part1"),
-                      another = path("a.txt~particle");
-    for (const std::string& p : {dead, alive, another}) std::ofstream(p) << "x";
+    const pid_t sibling = ::fork();
+    if (sibling == 0) ::pause(), ::_exit(0);
+    const std::string dead = path("a.txt~part" + std::to_string(child)), other_program = path("a.txt~part1"),
+                      alive = path("a.txt~part" + std::to_string(sibling)), another = path("a.txt~particle");
+    for (const std::string& p : {dead, alive, another, other_program}) std::ofstream(p) << "x";
     save_text("new", path("a.txt"));
     EXPECT_FALSE(fs::exists(dead));
+    EXPECT_FALSE(fs::exists(other_program));  // the number went to somebody else
     EXPECT_TRUE(fs::exists(alive));
     EXPECT_TRUE(fs::exists(another));
+    ::kill(sibling, SIGKILL);
+    siginfo_t info;
+    ::waitid(P_PID, id_t(sibling), &info, WEXITED | WNOWAIT);  // ended, but not yet noticed by its parent
+    EXPECT_FALSE(is_running(sibling));
+    ::waitpid(sibling, nullptr, 0);
+    EXPECT_TRUE(is_running(::getpid()));
 }
 
 TEST_F(TextFile, TheStampTellsWhetherAnotherWroteIt) {

@@ -184,7 +184,7 @@ TEST(Validate, ExtraBarsAreLookedAtAsBaseBarsAre) {
         return m;
     };
     EXPECT_FALSE(has_errors(problems_of(with(16, 200))));
-    expect_error(with(20, 0.15), "extra bars E1", "the bars touch");    // metres meant
+    expect_error(with(20, 0.15), "extra bars E1", "the bars touch");  // metres meant
     expect_error(with(40, 10), "extra bars E1", "the bars touch");
     expect_error(with(8, 15), "extra bars E1", "closer than bars can be laid");
     expect_error(with(0, 200), "extra bars E1", "the bar diameter is 0");

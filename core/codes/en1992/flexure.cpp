@@ -40,8 +40,8 @@ std::vector<Problem> problems_of_national(const std::string& text) {
         each_choice(n, [&](const char* key, double&) { is_known |= it.key() == key; });
         const std::string where = "settings.national." + it.key();
         if (!is_known)
-            found.push_back({"the design code has no choice of that name", where, "write one of " + known,
-                             Severity::error, {}});
+            found.push_back(
+                {"the design code has no choice of that name", where, "write one of " + known, Severity::error, {}});
         else if (!is_above_zero(*it))
             found.push_back({"the choice is " + it->dump(), where, "give a number above zero", Severity::error, {}});
     }
