@@ -539,8 +539,8 @@ void Tray::build_taking() {
         words(QString::fromStdString(said[k].sentence()), nullptr, said[k].severity == Severity::error);
     if (said.size() > 8) words(QString("… and %1 more.").arg(said.size() - 8));
     QTableWidget* codes = table(4, {"code", "thick m", "mean N", "stratum"}, "report-codes");
-    codes->horizontalHeader()->setDefaultSectionSize(62);
-    codes->setColumnWidth(3, 120);
+    codes->horizontalHeader()->setDefaultSectionSize(54);
+    codes->setColumnWidth(3, 112);
     refreshers_.push_back([this, codes] {
         if (!desk_->taking) return;
         const auto& list = desk_->taking->report.codes;

@@ -33,7 +33,7 @@ CutSamples sample(const CutScene& s) {
             for (int k = 0; k < corners(a.mesh.elements[h.element]); ++k) {
                 const int node = a.mesh.elements[h.element][k];
                 const double* f = &s.combination->forces[5 * long(a.slots.of_corner[h.element][k])];
-                p += h.weight[k] * s.combination->pressure[node];
+                p += h.weight[k] * s.combination->pressure[node] * a.pressure_beside(h.element, node);
                 w += h.weight[k] * 1000 * s.combination->settlement(node);
                 m += h.weight[k] * (f[0] * u.x * u.x + f[1] * u.y * u.y + 2 * f[2] * u.x * u.y);
             }

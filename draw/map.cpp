@@ -57,7 +57,10 @@ FieldMap make_map(const Answer& a, const CombinationAnswer& c, Quantity q) {
                     v = c.net(node) - c.pressure[node] + pressed;
                     break;
                 case Quantity::modulus:
-                    v = (c.modulus.empty() ? a.modulus : c.modulus)[node] / 1000 * a.pressure_beside(int(e), node);
+                    v = (!a.element_modulus.empty() ? a.element_modulus[e]
+                         : c.modulus.empty()        ? a.modulus[node]
+                                                    : c.modulus[node]) /
+                        1000;
                     break;
                 case Quantity::mx:
                     v = c.forces[5 * long(a.slots.of_corner[e][k])];

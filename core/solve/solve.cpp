@@ -80,6 +80,12 @@ std::string explain(const CombinationAnswer& c, const Model& model, const std::v
             const double turn = std::abs(factor(i)) * std::hypot(r.My - r.Fz * m.x, r.Mx + r.Fz * m.y);
             if (turn > most) most = turn, by = model.loads.cases[i].id;
         }
+        const Box base = box_of(hull);
+        if (c.balance.outside > 20 * std::max(base.width(), base.height()))
+            return fmt::format(
+                "The slab overturns: only {:.3g} kN press it down while case {} turns it most, so that the resultant lands "
+                "far outside the base; add weight or take off moment.",
+                c.applied.Fz, by);
         return fmt::format(
             "The slab overturns: the resultant of {:.0f} kN lands at ({:.2f}, {:.2f}), {}; case {} turns it most; "
             "widen the base on that side or add weight.",

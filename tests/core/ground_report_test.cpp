@@ -81,7 +81,8 @@ TEST(GroundReport, SaysInWhichLineWhatIsWrong) {
     EXPECT_EQ(line_of(with("\"DATA\",\"B1\",\"2\",\"1\",\"CLAY\",\"C\"\r\n"), "not below its top"), "line 7");
     EXPECT_EQ(line_of(with("\"DATA\",\"B9\",\"0\",\"1\",\"CLAY\",\"C\"\r\n"), "in no LOCA row"), "line 7");
     EXPECT_EQ(line_of(with("\"DATA\",\"B1\",\"0\",\"1\",\"CLAY\r\n"), "not closed"), "line 7");
-    EXPECT_EQ(line_of(with("\"DATA\",\"B1\",\"0\",\"1\"\r\n"), "cells, the headings"), "line 7");
+    EXPECT_EQ(line_of(with("\"DATA\",\"B1\",\"0\",\"1\"\r\n"), "cut short before its GEOL_DESC"), "line 7");
+    EXPECT_EQ(line_of(with("\"DATA\",\"B1\",\"0\",\"1\",\"CLAY\",\"C\",\"more\"\r\n"), "cells, the headings"), "line 7");
     EXPECT_EQ(line_of(with("\"DATUM\",\"B1\"\r\n"), "starts with \"DATUM\""), "line 7");
     EXPECT_EQ(
         line_of(with("\"DATA\",\"B1\",\"0\",\"1\",\"CLAY\",\"C\"\r\n\"DATA\",\"B1\",\"3\",\"5\",\"SAND\",\"S\"\r\n"),
