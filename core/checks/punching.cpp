@@ -3,6 +3,8 @@
 #include <fmt/format.h>
 #include <tbb/parallel_for.h>
 
+#include <set>
+
 #include "core/checks/checks.h"
 #include "core/codes/code.h"
 #include "core/steel/extra_bars.h"
@@ -377,11 +379,63 @@ class ColumnPunching {
     std::vector<WorkingLine> working_;
 };
 
-// Walls punch at their ends and corners, point loads where they stand: neither is worked out, so both say so. A point
-// load is left alone while it is so light that no slab edge near by could make it punch: all that stands within 2d of
-// it together no more than a quarter of a perimeter bears with its least strength, π v_min d² (2 π a/4 · d · v_min
-// 2d/a).
-void say_of_walls_and_points(Answer& a, const DesignCode& code, const std::vector<CaseLoads>& cases) {
+// Loads without a column under which they punch: points, ends and corners of lines, areas so small that they act as
+// one.
+struct Spot {
+    Point at;
+    std::string item;  // "G item 3"
+    const char* what;  // "point load"
+};
+
+std::vector<Spot> concentrated_loads(const Answer& a) {
+    const Model& m = *a.model;
+    std::vector<Spot> spots;
+    std::set<std::pair<long, long>> seen;  // one a place, to 50 mm
+    for (const LoadCase& c : m.loads.cases) {
+        int n = 0;
+        for (const LoadItem& item : c.items) {
+            const std::string name = fmt::format("{} item {}", c.id, ++n);
+            auto add = [&](Point at, const char* what) {
+                if (seen.insert({std::lround(at.x / 0.05), std::lround(at.y / 0.05)}).second)
+                    spots.push_back({at, name, what});
+            };
+            if (const auto* p = std::get_if<PointLoad>(&item.load)) add(p->at, "point load");
+            if (const auto* l = std::get_if<LineLoad>(&item.load))
+                for (Point q : l->path) add(q, "line load");
+            if (const auto* l = std::get_if<AreaLoad>(&item.load)) {
+                const Box b = box_of(l->outline);
+                if (std::max(b.width(), b.height()) < 4 * mean_bottom_depth(a, thickness_at(m, b.middle())))
+                    add(centroid(l->outline), "area load");
+            }
+        }
+    }
+    return spots;
+}
+
+// kN within `reach` of a place in one combination, whatever their sense, and kN·m.
+std::pair<double, double> force_near(const Answer& a, const CombinationAnswer& c, const std::vector<CaseLoads>& cases,
+                                     Point at, double reach) {
+    const Polygon circle = round_polygon(at, reach, 32);
+    const Box box = box_of(circle);
+    double N = 0, M = 0;
+    for (size_t k = 0; k < cases.size(); ++k) {
+        const double f = std::abs(factor_in(c, a.cases[k].id));
+        if (f == 0) continue;
+        const LoadsInside in = loads_inside(circle, cases[k]);
+        N += f * (in.down - in.up);
+        for (const PointPiece& p : cases[k].points)
+            if (distance(p.at, at) < reach) M += f * std::hypot(p.Mx, p.My);
+        for (const LoadItem& item : a.model->loads.cases[k].items)
+            if (const auto* l = std::get_if<AreaLoad>(&item.load); l && box.overlaps(box_of(l->outline)))
+                N += f * std::abs(l->p * signed_area(clip_to_convex(l->outline, circle)));
+    }
+    return {N, M};
+}
+
+// Walls punch at their ends and corners, other loads where they stand: neither is worked out, so both say so. A load is
+// left alone while it is so light that no slab edge near by could make it punch: all that stands within 2d of it
+// together no more than a quarter of a perimeter bears with its least strength, π v_min d² (2 π a/4 · d · v_min 2d/a).
+void say_of_walls_and_concentrated_loads(Answer& a, const DesignCode& code, const std::vector<CaseLoads>& cases) {
     const Model& m = *a.model;
     if (std::none_of(a.combinations.begin(), a.combinations.end(), is_design)) return;
     auto open = [&](std::string item, std::string title, std::string note, Point at) {
@@ -394,34 +448,15 @@ void say_of_walls_and_points(Answer& a, const DesignCode& code, const std::vecto
         if (w.path.size() > 1)
             open(w.id, "Punching at wall " + w.id,
                  "The ends and corners of a wall punch; they are not worked out in this version.", w.path[0]);
-    struct Spot {
-        Point at;
-        std::string item;
-    };
-    std::vector<Spot> spots;
-    for (const LoadCase& c : m.loads.cases) {
-        int n = 0;
-        for (const LoadItem& item : c.items) {
-            ++n;
-            if (const auto* p = std::get_if<PointLoad>(&item.load))
-                if (std::none_of(spots.begin(), spots.end(),
-                                 [&](const Spot& s) { return distance(s.at, p->at) < 0.05; }))
-                    spots.push_back({p->at, fmt::format("{} item {}", c.id, n)});
-        }
-    }
-    for (const Spot& s : spots) {
-        const double h = thickness_at(m, s.at), d = mean_bottom_depth(a, h);
+    std::set<std::string> told;
+    for (const Spot& s : concentrated_loads(a)) {
+        if (told.count(s.item)) continue;
+        const double h = thickness_at(m, s.at), d = std::max(0.0, mean_bottom_depth(a, h));
         double most = 0, moment = 0;
         std::string in;
         for (const CombinationAnswer& c : a.combinations) {
             if (!is_design(c)) continue;
-            double N = 0, M = 0;
-            for (size_t k = 0; k < cases.size(); ++k)
-                for (const PointPiece& p : cases[k].points)
-                    if (distance(p.at, s.at) < 2 * std::max(d, 0.0) + 1e-9) {
-                        const double f = factor_in(c, a.cases[k].id);
-                        N += std::abs(f * p.N), M += std::abs(f) * std::hypot(p.Mx, p.My);
-                    }
+            const auto [N, M] = force_near(a, c, cases, s.at, std::max(2 * d, 1e-3));
             if (N > most) most = N, in = c.combination.id;
             moment = std::max(moment, M);
         }
@@ -432,11 +467,12 @@ void say_of_walls_and_points(Answer& a, const DesignCode& code, const std::vecto
             bears = 3.14159265358979 * code.shear_borne(metre, 0) * d;  // shear_borne: kN/m = 1000 v_min d
         }
         if (most <= bears && moment == 0) continue;
-        open(s.item, "Punching at point load " + s.item,
+        told.insert(s.item);
+        open(s.item, fmt::format("Punching at {} {}", s.what, s.item),
              fmt::format(
-                 "{:.0f} kN{} within 2d of it in {}: a load without a footprint is not worked out in this version; "
-                 "give a column there.",
-                 most, moment > 0 ? " and moments" : "", in),
+                 "{:.0f} kN{} within 2d of ({:.2f}, {:.2f}) in {}: a load without a column is not worked out in this "
+                 "version; give a column there.",
+                 most, moment > 0 ? " and moments" : "", s.at.x, s.at.y, in),
              s.at);
     }
 }
@@ -445,8 +481,7 @@ void say_of_walls_and_points(Answer& a, const DesignCode& code, const std::vecto
 
 void check_punching(Answer& a, const std::vector<CaseLoads>& cases, const Finder& finder) {
     const Model& m = *a.model;
-    const bool points = std::any_of(cases.begin(), cases.end(), [](const CaseLoads& c) { return !c.points.empty(); });
-    if (m.columns.empty() && m.walls.empty() && !points) return;
+    if (m.columns.empty() && m.walls.empty() && concentrated_loads(a).empty()) return;
     const auto code = make_code(m.settings);
     if (!code) {
         Row row;
@@ -478,7 +513,7 @@ void check_punching(Answer& a, const std::vector<CaseLoads>& cases, const Finder
         if (c->answer) a.punching.push_back(*c->answer);
         a.checks.push_back(c->row);
     }
-    say_of_walls_and_points(a, *code, cases);
+    say_of_walls_and_concentrated_loads(a, *code, cases);
 }
 
 }  // namespace mossbed

@@ -110,6 +110,18 @@ TEST(NeverSilent, WallsAndHeavyPointLoadsSaySo) {
     EXPECT_EQ(row(*a, "punching", "G item 2").status, Status::not_checked);
     EXPECT_THAT(row(*a, "punching", "G item 2").note, HasSubstr("900 kN"));
     EXPECT_EQ(row(*a, "punching", "G item 3").title, "no such row");
+    // A line as heavy as a wall's, and a machine on a small area, say so too; a load over the floor does not.
+    m = designed(box(0, 0, 10, 10));
+    load(m, {LineLoad{{{2, 2}, {4, 2}}, {1200, 1200}}, {}});
+    load(m, {LineLoad{{{2, 8}, {8, 8}}, {40, 40}}, {}});
+    load(m, {AreaLoad{box(7, 4, 7.6, 4.6), 3000}, {}});  // 1080 kN
+    load(m, {AreaLoad{box(1, 4, 6, 7), 20}, {}});
+    const auto b = solve(m);
+    EXPECT_THAT(row(*b, "punching", "G item 1").title, HasSubstr("line load"));
+    EXPECT_EQ(row(*b, "punching", "G item 2").title, "no such row");
+    EXPECT_EQ(row(*b, "punching", "G item 3").status, Status::not_checked);
+    EXPECT_THAT(row(*b, "punching", "G item 3").note, HasSubstr("1080 kN"));
+    EXPECT_EQ(row(*b, "punching", "G item 4").title, "no such row");
 }
 
 TEST(NeverSilent, WhatPressesInsideAPerimeterCounts) {
