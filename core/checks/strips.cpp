@@ -372,6 +372,12 @@ class StripDesign {
         return {{Direction::x, u.x * u.x}, {Direction::y, u.y * u.y}};
     }
 
+    // Whose depth a section of the strip has: its mat's, and between x and y that of the inner layer.
+    Direction depth_direction(int strip, Face f) const {
+        if (mats_of(strip).size() == 1) return a_.steel.strips[strip].strip.direction;
+        return across(f == Face::top ? m_.steel.outer_top : m_.steel.outer_bottom);
+    }
+
     // mm² of extra bars across each strip at each section, bars by bars. Bars count where they reach beyond the section
     // by the effective depth (the shift of 9.2.1.3(2)) and their anchorage.
     void lay_extra_bars() {
@@ -540,7 +546,6 @@ class StripDesign {
     void write_sections() {
         for (int i = 0; i < int(a_.steel.strips.size()); ++i) {
             StripAnswer& strip = a_.steel.strips[i];
-            const Direction d = strip.strip.direction;
             for (int k = 0; k < int(stations_[i].size()); ++k) {
                 const Demand& demand = demand_[i][k];
                 if (demand.shares.empty()) continue;
@@ -569,8 +574,11 @@ class StripDesign {
                     r.T = twist(demand, c);
                     r.M_design_bottom = design_moment(Face::bottom, i, k, c);
                     r.M_design_top = -design_moment(Face::top, i, k, c);
-                    if (code_) r.top_required = required(Face::top, d, demand, c, -r.M_design_top);
-                    if (code_) r.bottom_required = required(Face::bottom, d, demand, c, r.M_design_bottom);
+                    if (code_) {
+                        r.top_required = required(Face::top, depth_direction(i, Face::top), demand, c, -r.M_design_top);
+                        r.bottom_required =
+                            required(Face::bottom, depth_direction(i, Face::bottom), demand, c, r.M_design_bottom);
+                    }
                     r.top_provided = provided(Face::top, i, k, r.width);
                     r.bottom_provided = provided(Face::bottom, i, k, r.width);
                     strip.sections.push_back(std::move(r));
@@ -599,7 +607,7 @@ class StripDesign {
         };
         for (int i = 0; i < int(a_.steel.strips.size()); ++i)
             for (Face f : {Face::bottom, Face::top}) {
-                const Direction d = a_.steel.strips[i].strip.direction;
+                const Direction d = depth_direction(i, f);
                 Worst w;
                 each_governing_in(f, i, [&](int, int station, long c, double M) {
                     const Demand& demand = demand_[i][station];
@@ -784,7 +792,6 @@ class StripDesign {
 
     void check_one_way_shear() {
         for (int i = 0; i < int(a_.steel.strips.size()); ++i) {
-            const Direction d = a_.steel.strips[i].strip.direction;
             double worst = -1;
             int at = 0;
             long comb = 0;
@@ -799,7 +806,8 @@ class StripDesign {
                 for (const CutShare& s : panel) M += s.M[c];
                 const Face f = M >= 0 ? Face::bottom : Face::top;
                 const double width = width_of(panel), As = provided(f, i, k, width);
-                for (const CutShare& s : panel) V += code_->shear_borne(section(f, d, s), As * s.width / width, by);
+                for (const CutShare& s : panel)
+                    V += code_->shear_borne(section(f, depth_direction(i, f), s), As * s.width / width, by);
                 return V;
             };
             for (int k = 0; k < int(stations_[i].size()); ++k) {

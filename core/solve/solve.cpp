@@ -382,7 +382,8 @@ void explain_no_contact(CombinationAnswer& c, const Answer& a) {
         const double h = a.model->slab.thickness, D = concrete.E * 1000 * a.model->slab.stiffness_factor * h * h * h /
                                                       (12 * (1 - concrete.nu * concrete.nu));
         double k = 0;
-        for (double v : a.modulus) k += v / double(a.modulus.size());
+        const std::vector<double>& moduli = c.modulus.empty() ? a.modulus : c.modulus;
+        for (double v : moduli) k += v / double(moduli.size());
         c.explanation = fmt::format(
             "No contact area was found in {} rounds, though the resultant lands well inside the base. The slab bends "
             "within some {:.2g} m on this ground, against cells of {:.2g} m: check the units of thickness, E and the "
