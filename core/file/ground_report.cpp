@@ -451,12 +451,20 @@ namespace {
 
 struct CsvTable {
     bool by_level = false;  // bottom_level and no bottom_depth
+    std::string hole;       // of the row before
 };
 
 // One row of a CSV table: a layer of a hole, or the damage of its hole.
-void read_csv_row(GroundReport& report, const Row& r, const CsvTable& table, Lines& lines, Collector& collect) {
+void read_csv_row(GroundReport& report, const Row& r, CsvTable& table, Lines& lines, Collector& collect) {
     const std::string id = r["borehole"];
-    if (id.empty()) return lines.say(r.line, "the borehole has no name", "give one in the column \"borehole\"");
+    if (id.empty()) {  // a layer of somebody's, most likely of the hole above
+        lines.say(r.line, "the row names no borehole", "repeat the name in each of its rows");
+        if (ReportHole* above = table.hole.empty() ? nullptr : collect.hole(table.hole, r.line, false))
+            damage(report, *above, fmt::format("line {}", r.line), "a row below its layers names no borehole",
+                   "repeat the name in each of its rows");
+        return;
+    }
+    table.hole = id;
     ReportHole& h = *collect.hole(id, r.line, true);
     const std::string where = fmt::format("line {}", r.line);
     auto spoilt = [&](const std::string& what, const std::string& mend) { damage(report, h, where, what, mend); };
@@ -641,6 +649,14 @@ std::vector<Problem> problems_of_taking(const GroundReport& report, const Placin
         if (find_id(model.ground.boreholes, h.id))
             say(Severity::warning, where, "it replaces the model's borehole of that name",
                 "rename one of the two to keep both");
+    }
+    for (const ReportCode& c : report.codes) {
+        const auto told = placing.stratum_of.find(c.code);
+        const bool by_its_own_name = told == placing.stratum_of.end() || told->second.empty() || told->second == c.code;
+        if (const Stratum* s = find_id(model.ground.strata, c.code); s && by_its_own_name)
+            say(Severity::warning, "code " + c.code,
+                fmt::format("the model has a stratum of that name (E {:g} MPa), which is kept as it is", s->E),
+                "give the code another stratum if that is not the same ground");
     }
     for (const auto& [code, stratum] : placing.stratum_of) {
         const bool used = std::any_of(report.codes.begin(), report.codes.end(),

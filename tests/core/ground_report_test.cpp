@@ -9,6 +9,7 @@ namespace mossbed {
 namespace {
 
 using ::testing::HasSubstr;
+using ::testing::Not;
 
 const char* examples = SOURCE_DIR "/examples/";
 
@@ -82,7 +83,8 @@ TEST(GroundReport, SaysInWhichLineWhatIsWrong) {
     EXPECT_EQ(line_of(with("\"DATA\",\"B9\",\"0\",\"1\",\"CLAY\",\"C\"\r\n"), "in no LOCA row"), "line 7");
     EXPECT_EQ(line_of(with("\"DATA\",\"B1\",\"0\",\"1\",\"CLAY\r\n"), "not closed"), "line 7");
     EXPECT_EQ(line_of(with("\"DATA\",\"B1\",\"0\",\"1\"\r\n"), "cut short before its GEOL_DESC"), "line 7");
-    EXPECT_EQ(line_of(with("\"DATA\",\"B1\",\"0\",\"1\",\"CLAY\",\"C\",\"more\"\r\n"), "cells, the headings"), "line 7");
+    EXPECT_EQ(line_of(with("\"DATA\",\"B1\",\"0\",\"1\",\"CLAY\",\"C\",\"more\"\r\n"), "cells, the headings"),
+              "line 7");
     EXPECT_EQ(line_of(with("\"DATUM\",\"B1\"\r\n"), "starts with \"DATUM\""), "line 7");
     EXPECT_EQ(
         line_of(with("\"DATA\",\"B1\",\"0\",\"1\",\"CLAY\",\"C\"\r\n\"DATA\",\"B1\",\"3\",\"5\",\"SAND\",\"S\"\r\n"),
@@ -167,6 +169,15 @@ TEST(GroundReport, AGroundLevelThatIsMissingIsNeverZero) {
         "line 2");
 }
 
+TEST(GroundReport, ARowWithoutANameSpoilsTheHoleAboveIt) {
+    const GroundReport r = read_borehole_csv(
+        "borehole,x,y,ground_level,stratum,bottom_depth\nB1,1,2,0.5,clay,4\n,,,,sand,9\nB2,5,2,0.6,clay,5\n");
+    const Model m = with_report({}, r, {});
+    ASSERT_EQ(m.ground.boreholes.size(), 1u);
+    EXPECT_EQ(m.ground.boreholes[0].id, "B2");
+    EXPECT_EQ(line_of(r, "hole B1 is left out"), "line 3");
+}
+
 TEST(GroundReport, OfTwoHolesOfOneNameNoneIsTaken) {
     std::string text = two_holes + "\"DATA\",\"B2\",\"2\",\"9\",\"SAND\",\"S\"\r\n";
     text.insert(text.find("\"DATA\",\"B2\""), "\"DATA\",\"B1\",\"40\",\"20\",\"1.5\",\"9\"\r\n");
@@ -217,6 +228,14 @@ TEST(GroundReport, NamesThatClashAndCodesThatNoLayerHasAreSaid) {
     p.stratum_of = {{"F", "fil"}, {"X", "clay"}};
     std::string all;
     for (const Problem& q : problems_of_taking(r, p, m)) all += q.sentence() + "\n";
+    EXPECT_THAT(all, Not(HasSubstr("code S")));
+    Stratum known;
+    known.id = "S", known.E = 77;
+    m.ground.strata = {known};
+    all.clear();
+    for (const Problem& q : problems_of_taking(r, p, m)) all += q.sentence() + "\n";
+    EXPECT_THAT(all, HasSubstr("code S: the model has a stratum of that name (E 77 MPa)"));
+    EXPECT_EQ(with_report(m, r, p).ground.strata[0].E, 77);
     EXPECT_THAT(all, HasSubstr("hole B1: it replaces the model's borehole of that name"));
     EXPECT_THAT(all, HasSubstr("code X: no layer of the report has this code; name one of F, S"));
     EXPECT_THAT(all, HasSubstr("the model has no stratum \"fil\""));
