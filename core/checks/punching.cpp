@@ -341,25 +341,44 @@ class ColumnPunching {
     }
     std::string alone(const char* how) const { return fmt::format(" {} its use is {:.2f}.", how, answer->utilisation); }
 
-    // Another column's perimeter, or a wall, that this column's furthest perimeter touches; empty when there is none.
+    // How far a column's perimeters may reach: round its footprint, and round the thicker patch that it stands on.
+    std::vector<Polygon> reaches_of(const Column& c) const {
+        auto furthest = [&](double h) { return code_.furthest_perimeter(std::max(1e-3, mean_bottom_depth(a_, h))); };
+        std::vector<Polygon> out{spread_out(footprint(c), furthest(thickness_at(m_, c.at)))};
+        for (const SlabPatch& t : m_.slab.patches)
+            if (t.thickness > m_.slab.thickness && contains(t.outline, c.at) &&
+                !lies_within(out[0], anticlockwise(t.outline)))
+                out.push_back(spread_out(convex_hull(t.outline), furthest(m_.slab.thickness)));
+        return out;
+    }
+
+    // Another column's perimeter, or a wall, that this column's perimeters touch; empty when there is none.
     std::string what_meets_it() const {
-        auto reach_of = [&](const Column& c) {
-            return spread_out(footprint(c),
-                              code_.furthest_perimeter(std::max(1e-3, mean_bottom_depth(a_, thickness_at(m_, c.at)))));
+        const std::vector<Polygon> mine = reaches_of(column_);
+        auto met = [&](const Polygon& theirs) {
+            return std::any_of(mine.begin(), mine.end(), [&](const Polygon& p) {
+                return box_of(p).overlaps(box_of(theirs)) && touches(p, theirs);
+            });
         };
-        const Polygon mine = reach_of(column_);
-        const Box box = box_of(mine);
+        Box box;
+        for (const Polygon& p : mine)
+            for (Point q : p) box.add(q);
+        double far = code_.furthest_perimeter(m_.slab.thickness);  // no perimeter of another reaches further than this
+        for (const SlabPatch& t : m_.slab.patches) {
+            const Box b = box_of(t.outline);
+            far = std::max(far, code_.furthest_perimeter(t.thickness) + b.width() + b.height());
+        }
         for (const Column& c : m_.columns) {
             if (&c == &column_) continue;
-            const double far = c.size[0] + c.size.back() +
-                               code_.furthest_perimeter(std::max(1e-3, mean_bottom_depth(a_, thickness_at(m_, c.at))));
-            if (Box wide{box.low - Point{far, far}, box.high + Point{far, far}}; !wide.overlaps({c.at, c.at})) continue;
-            const Polygon theirs = reach_of(c);
-            if (box.overlaps(box_of(theirs)) && touches(mine, theirs)) return "that of column " + c.id;
+            const double wide = far + c.size[0] + c.size.back();
+            if (Box reach{box.low - Point{wide, wide}, box.high + Point{wide, wide}}; !reach.overlaps({c.at, c.at}))
+                continue;
+            for (const Polygon& theirs : reaches_of(c))
+                if (met(theirs)) return "that of column " + c.id;
         }
         for (const Wall& w : m_.walls)
             for (size_t i = 0; i + 1 < w.path.size(); ++i)
-                if (touches(mine, body_of(w, i))) return "wall " + w.id;
+                if (met(body_of(w, i))) return "wall " + w.id;
         return "";
     }
 

@@ -79,6 +79,17 @@ TEST(NeverSilent, ColumnsWhosePerimetersMeetAreNotJudgedOneByOne) {
     EXPECT_THAT(row(*a, "punching", "A").note, HasSubstr("meets that of column B"));
     EXPECT_EQ(row(*a, "punching", "B").status, Status::not_checked);
     EXPECT_EQ(row(*a, "punching", "C").status, Status::pass);
+    // Round the thick patches that they stand on, perimeters reach further.
+    Model thick = m;
+    thick.columns = {column("A", 3, 5, 0.4), column("B", 7, 5, 0.4)};
+    thick.loads.cases[0].items.resize(2);
+    EXPECT_EQ(row(thick, "punching", "A").status, Status::pass);
+    for (auto [id, x] : {std::pair{"P", 3.0}, {"Q", 7.0}}) {
+        SlabPatch t;
+        t.id = id, t.outline = box(x - 1.1, 3.9, x + 1.1, 6.1), t.thickness = 0.9, t.flush = "middle";
+        thick.slab.patches.push_back(t);
+    }
+    EXPECT_THAT(row(thick, "punching", "A").note, HasSubstr("meets that of column B"));
     m.loads.cases[0].items.clear();  // one that is over alone stays over
     for (const char* id : {"A", "B"}) load(m, {ColumnLoad{id, 4000, 0, 0, 0, 0}, {}});
     EXPECT_EQ(row(m, "punching", "A").status, Status::over);
