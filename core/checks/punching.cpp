@@ -102,7 +102,9 @@ LoadsInside loads_inside(const Polygon& perimeter, const CaseLoads& loads) {
     };
     for (const PointPiece& p : loads.points) add(p.at, p.N);
     for (const LinePiece& l : loads.lines) {
-        if (!box.overlaps(box_of({l.from, l.to}))) continue;
+        const Box along{{std::min(l.from.x, l.to.x), std::min(l.from.y, l.to.y)},
+                        {std::max(l.from.x, l.to.x), std::max(l.from.y, l.to.y)}};
+        if (!box.overlaps(along)) continue;
         constexpr int parts = 8;
         for (int k = 0; k < parts; ++k) {
             const double t = (k + 0.5) / parts;
