@@ -98,19 +98,11 @@ MainWindow::MainWindow() {
     middle->setSizes({940, 340});
     middle->setCollapsible(0, false);
 
-    strip_ = new QFrame;
-    strip_->setObjectName("strip");
-    auto* strip_row = new QHBoxLayout(strip_);
-    strip_row->setContentsMargins(12, 4, 8, 4);
-    strip_text_ = new QLabel;
-    strip_text_->setObjectName("strip-text");
-    strip_text_->setWordWrap(true);
+    QHBoxLayout* strip_row = make_strip(strip_, strip_text_, "strip");
     auto* close = new QToolButton;
     close->setText("×");
     connect(close, &QToolButton::clicked, strip_, &QWidget::hide);
-    strip_row->addWidget(strip_text_, 1);
     strip_row->addWidget(close);
-    strip_->hide();
 
     auto* all = new QWidget;
     auto* column = new QVBoxLayout(all);
@@ -150,15 +142,21 @@ MainWindow::MainWindow() {
     follow(~0);
 }
 
-QFrame* MainWindow::make_offer() {
-    offer_ = new QFrame;
-    offer_->setObjectName("offer");
-    auto* row = new QHBoxLayout(offer_);
+QHBoxLayout* MainWindow::make_strip(QFrame*& frame, QLabel*& text, const QString& name) {
+    frame = new QFrame;
+    frame->setObjectName(name);
+    auto* row = new QHBoxLayout(frame);
     row->setContentsMargins(12, 4, 8, 4);
-    offer_text_ = new QLabel;
-    offer_text_->setObjectName("offer-text");
-    offer_text_->setWordWrap(true);
-    row->addWidget(offer_text_, 1);
+    text = new QLabel;
+    text->setObjectName(name + "-text");
+    text->setWordWrap(true);
+    row->addWidget(text, 1);
+    frame->hide();
+    return row;
+}
+
+QFrame* MainWindow::make_offer() {
+    QHBoxLayout* row = make_strip(offer_, offer_text_, "offer");
     auto choice = [&](const QString& text, const QString& name, auto deed) {
         auto* b = new QPushButton(text);
         b->setObjectName(name);
@@ -169,6 +167,7 @@ QFrame* MainWindow::make_offer() {
         offer_->hide();
         if (!unsaved_) return;
         desk_.document()->apply("Recover unsaved changes", unsaved_->model);
+        recovery_.write_now();  // before the old copy goes
         Recovery::remove(unsaved_->path);
         unsaved_.reset();
         plan_->show_all();
@@ -179,7 +178,6 @@ QFrame* MainWindow::make_offer() {
         unsaved_.reset();
     });
     choice("Later", "later", [this] { offer_->hide(), unsaved_.reset(); });
-    offer_->hide();
     return offer_;
 }
 

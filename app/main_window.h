@@ -1,6 +1,7 @@
 // Puts the parts together: Trail, Plan, Cut, Tray, Ledger, strip and status line. Holds no engineering and little
 // logic.
 #pragma once
+#include <QBoxLayout>
 #include <QComboBox>
 #include <QLabel>
 #include <QMainWindow>
@@ -68,6 +69,7 @@ class MainWindow : public QMainWindow {
 
     bool may_overwrite();                                   // asks when others changed the file since it was opened
     std::optional<Loaded> read_aside(const QString& path);  // nothing when given up
+    static QHBoxLayout* make_strip(QFrame*& frame, QLabel*& text, const QString& name);  // hidden
     QFrame* make_offer();
 
     Desk desk_;

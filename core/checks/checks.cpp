@@ -6,6 +6,16 @@
 
 namespace mossbed {
 
+double factor_in(const CombinationAnswer& c, const std::string& load_case) {
+    const auto it = c.combination.factors.find(load_case);
+    return it == c.combination.factors.end() ? 0 : it->second;
+}
+
+Polygon body_of(const Wall& w, size_t piece) {
+    const Point side = (w.thickness / 2) * unit(left_of(w.path[piece + 1] - w.path[piece]));
+    return {w.path[piece] - side, w.path[piece + 1] - side, w.path[piece + 1] + side, w.path[piece] + side};
+}
+
 void check_equilibrium(Answer& a) {
     for (const CombinationAnswer& c : a.combinations) {
         if (c.is_solved() || c.combination.purpose == "trace") continue;
@@ -49,10 +59,8 @@ void check_model(Answer& a) {
                                   : "The model leaves its combinations to rules, which this version cannot write yet; "
                                     "list them by hand.");
     for (const LoadCase& c : m.loads.cases) {
-        const bool used = std::any_of(a.combinations.begin(), a.combinations.end(), [&](const CombinationAnswer& k) {
-            const auto it = k.combination.factors.find(c.id);
-            return it != k.combination.factors.end() && it->second != 0;
-        });
+        const bool used = std::any_of(a.combinations.begin(), a.combinations.end(),
+                                      [&](const CombinationAnswer& k) { return factor_in(k, c.id) != 0; });
         if (!used && !a.combinations.empty())
             slip("case " + c.id, "Case " + c.id + " unused", "No active combination contains this case.");
         if (c.reversible && m.loads.combinations) {

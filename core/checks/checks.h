@@ -20,6 +20,11 @@ void check_model(Answer& answer);        // slips: load on nothing, no self-weig
 void check_punching(Answer& answer, const std::vector<CaseLoads>& cases, const Finder& finder);
 void check_strips(Answer& answer, const std::vector<CaseLoads>& cases, const Progress& progress);
 
+// Factor of a case in a combination, 0 where it is not in it.
+double factor_in(const CombinationAnswer& combination, const std::string& load_case);
+// Plan shape of the straight piece of a wall that starts at its path's point `piece`.
+Polygon body_of(const Wall& wall, size_t piece);
+
 // The order of the Ledger: worst first.
 void rank_rows(std::vector<Row>& rows);
 

@@ -114,17 +114,7 @@ LoadsInside loads_inside(const Polygon& perimeter, const CaseLoads& loads) {
     return out;
 }
 
-double factor_in(const CombinationAnswer& c, const std::string& load_case) {
-    const auto it = c.combination.factors.find(load_case);
-    return it == c.combination.factors.end() ? 0 : it->second;
-}
-
 bool is_design(const CombinationAnswer& c) { return c.combination.purpose == "strength" && c.is_solved(); }
-
-Polygon body_of(const Wall& w, size_t piece) {
-    const Point side = (w.thickness / 2) * unit(left_of(w.path[piece + 1] - w.path[piece]));
-    return {w.path[piece] - side, w.path[piece + 1] - side, w.path[piece + 1] + side, w.path[piece] + side};
-}
 
 // Mean effective depth of both layers of the bottom face, m, in a slab h thick.
 double mean_bottom_depth(const Answer& a, double h) {
@@ -521,9 +511,8 @@ void check_punching(Answer& a, const std::vector<CaseLoads>& cases, const Finder
     std::vector<std::vector<double>> loads(a.combinations.size(), std::vector<double>(a.mesh.elements.size(), 0.0));
     for (size_t c = 0; c < a.combinations.size(); ++c)
         for (size_t i = 0; i < cases.size(); ++i)
-            if (auto it = a.combinations[c].combination.factors.find(a.cases[i].id);
-                it != a.combinations[c].combination.factors.end())
-                for (size_t e = 0; e < a.mesh.elements.size(); ++e) loads[c][e] += it->second * spread[i][e];
+            if (const double f = factor_in(a.combinations[c], a.cases[i].id); f != 0)
+                for (size_t e = 0; e < a.mesh.elements.size(); ++e) loads[c][e] += f * spread[i][e];
     const auto forces = column_forces(m);
     const ExtraBarsProvision extra(m, code.get());
     std::vector<std::unique_ptr<ColumnPunching>> columns;

@@ -53,8 +53,7 @@ Water look_at_water(const Answer& a) {
         for (const LoadItem& item : c.items)
             if (const auto* u = std::get_if<Uplift>(&item.load))
                 for (const CombinationAnswer& k : a.combinations)
-                    if (auto it = k.combination.factors.find(c.id); it != k.combination.factors.end() && it->second > 0)
-                        w.lifts = true, w.highest_item = std::max(w.highest_item, u->to_level);
+                    if (factor_in(k, c.id) > 0) w.lifts = true, w.highest_item = std::max(w.highest_item, u->to_level);
     return w;
 }
 
@@ -102,9 +101,7 @@ void check_stability(Answer& a) {
     std::string in;
     for (const CombinationAnswer& c : a.combinations) {
         double Hx = 0, Hy = 0;
-        for (const CaseTotal& k : a.cases)
-            if (auto it = c.combination.factors.find(k.id); it != c.combination.factors.end())
-                Hx += it->second * k.Hx, Hy += it->second * k.Hy;
+        for (const CaseTotal& k : a.cases) Hx += factor_in(c, k.id) * k.Hx, Hy += factor_in(c, k.id) * k.Hy;
         if (const double H = std::hypot(Hx, Hy); H > most) most = H, in = c.combination.id;
     }
     a.checks.push_back(open_row(

@@ -39,8 +39,7 @@ std::vector<Station> stations_of(const Answer& a, const StripAnswer& strip, doub
     for (const Column& c : m.columns) support(footprint(c));
     for (const Wall& w : m.walls)
         for (size_t i = 0; i + 1 < w.path.size(); ++i) {
-            const Point side = (w.thickness / 2) * unit(left_of(w.path[i + 1] - w.path[i]));
-            const Polygon p = {w.path[i] - side, w.path[i + 1] - side, w.path[i + 1] + side, w.path[i] + side};
+            const Polygon p = body_of(w, i);
             double low = 1e300, high = -1e300;
             for (Point c : p) low = std::min(low, dot(c - from, u)), high = std::max(high, dot(c - from, u));
             if (high - low < 1.5) support(p);  // a wall along the strip is not a support across it

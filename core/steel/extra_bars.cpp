@@ -6,12 +6,22 @@
 namespace mossbed {
 namespace {
 
+// They share an area; outlines that only touch along a side or at a corner do not.
 bool overlap(const Polygon& a, const Polygon& b) {
+    constexpr double slack = 1e-6;  // m
     if (!box_of(a).overlaps(box_of(b))) return false;
-    if (contains(a, centroid(b)) || contains(b, centroid(a))) return true;
+    auto well_inside = [&](const Polygon& p, Point q) { return contains(p, q) && distance_to_rim(p, q) > slack; };
+    if (well_inside(a, centroid(b)) || well_inside(b, centroid(a))) return true;
     for (size_t i = 0; i < a.size(); ++i)
-        for (size_t j = 0; j < b.size(); ++j)
-            if (segment_crossing(a[i], a[(i + 1) % a.size()], b[j], b[(j + 1) % b.size()])) return true;
+        for (size_t j = 0; j < b.size(); ++j) {
+            const Point p = a[i], q = a[(i + 1) % a.size()], r = b[j], s = b[(j + 1) % b.size()];
+            if (well_inside(b, p) || well_inside(a, r)) return true;
+            const auto at = segment_crossing(p, q, r, s);
+            if (at && std::abs(cross(q - p, s - r)) > 1e-9 * length(q - p) * length(s - r) &&
+                distance(*at, p) > slack && distance(*at, q) > slack && distance(*at, r) > slack &&
+                distance(*at, s) > slack)
+                return true;
+        }
     return false;
 }
 

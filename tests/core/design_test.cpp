@@ -9,7 +9,7 @@
 #include "core/solve/convergence.h"
 #include "core/steel/choose_bars.h"
 #include "core/steel/cut_forces.h"
-#include "helpers.h"
+#include "pad.h"
 
 namespace mossbed {
 namespace {
@@ -19,6 +19,7 @@ using testing::column;
 using ::testing::HasSubstr;
 using testing::load;
 using testing::only;
+using testing::pad_model;
 using testing::Page;
 using testing::raft;
 
@@ -128,18 +129,6 @@ TEST(EN1992_6_4_2, ARoundColumnHasARoundPerimeter) {
 
 // --- a pad under one column: everything by statics
 
-Model pad_model() {
-    // 4 × 4 × 0.7 m, column 0.5 m, 1.35 · 1200 + 1.5 · 900 = 2970 kN: p = 185.625 kPa
-    Model m = raft(box(0, 0, 4, 4), 0.7, 2000, 1e6);
-    m.columns = {column("C1", 2, 2)};
-    load(m, {ColumnLoad{"C1", 2970, 0, 0, 0, 0}, {}});
-    (*m.loads.combinations)[0].purpose = "strength";
-    m.steel.cover_bottom = m.steel.cover_top = 50;
-    m.steel.bottom_x = m.steel.bottom_y = {20, 150};
-    m.steel.top_x = m.steel.top_y = {16, 200};
-    m.mesh_size = 0.25;
-    return m;
-}
 const SectionRow* section(const StripAnswer& s, double at) {
     for (const SectionRow& r : s.sections)
         if (std::abs(r.s - at) < 1e-6) return &r;

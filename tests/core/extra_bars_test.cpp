@@ -77,6 +77,9 @@ TEST(ExtraBars, ThatDoNotFitBetweenBaseBarsAreNotCountedAndSaySo) {
     m.steel.extra.push_back(m.steel.extra[0]);
     m.steel.extra[1].id = "E2";
     const ExtraBarsProvision two(m, &code);
+    Model beside = m;  // side by side they share a side, not a metre of slab
+    beside.steel.extra[1].outline = box(6, 1, 9, 5);
+    EXPECT_TRUE(ExtraBarsProvision(beside, &code).clear_between(0, {16, 200, false, true}).fits());
     EXPECT_TRUE(
         ExtraBarsProvision(with_bars(box(2, 1, 6, 5), 25, 100), &code).clear_between(0, {16, 200, false, true}).fits());
     EXPECT_FALSE(two.clear_between(0, {16, 200, false, true}).fits());

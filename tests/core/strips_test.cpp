@@ -4,31 +4,19 @@
 #include <numbers>
 
 #include "core/codes/en1992/european_code.h"
-#include "helpers.h"
+#include "pad.h"
 
 namespace mossbed {
 namespace {
 
 using testing::box;
-using testing::column;
 using testing::load;
 using testing::only;
+using testing::pad_model;
 using testing::raft;
 
 constexpr double pi = std::numbers::pi;
 
-// 4 × 4 × 0.7 m, column 0.5 m, 2970 kN, rigid: p = 185.625 kPa.
-Model pad() {
-    Model m = raft(box(0, 0, 4, 4), 0.7, 2000, 1e6);
-    m.columns = {column("C1", 2, 2)};
-    load(m, {ColumnLoad{"C1", 2970, 0, 0, 0, 0}, {}});
-    (*m.loads.combinations)[0].purpose = "strength";
-    m.steel.cover_bottom = m.steel.cover_top = 50;
-    m.steel.bottom_x = m.steel.bottom_y = {20, 150};
-    m.steel.top_x = m.steel.top_y = {16, 200};
-    m.mesh_size = 0.25;
-    return m;
-}
 Row row(const Answer& a, const std::string& id, const std::string& item) {
     for (const Row& r : a.checks)
         if (r.id == id && r.item == item) return r;
@@ -39,19 +27,19 @@ TEST(OneWayShear, OfAPadByHand) {
     // d = 700 − 50 − 10 = 640: V at d from the face = 185.625 · 4 · (1.75 − 0.64) = 824.2 kN;
     // ρ = 8377.6/(4000 · 640) = 0.003273, k = 1 + √(200/640) = 1.559, v = 0.12 · 1.559 · (100 · 0.003273 · 30)^⅓ =
     // 0.4006 above v_min = 0.035 · 1.559^1.5 · √30 = 0.3732 MPa: V_Rd,c = 0.4006 · 4000 · 640 = 1025.5 kN
-    const Row r = row(*solve(pad()), "one-way-shear", "X1");
+    const Row r = row(*solve(pad_model()), "one-way-shear", "X1");
     ASSERT_TRUE(r.value && r.limit);
     EXPECT_NEAR(*r.value, 824.2, 0.01 * 824.2);
     const double k = 1 + std::sqrt(200.0 / 640), rho = 4000.0 / 150 * pi * 100 / (4000.0 * 640);
     EXPECT_NEAR(*r.limit, 0.12 * k * std::cbrt(100 * rho * 30) * 4000 * 640 / 1000, 1);
     EXPECT_EQ(r.status, Status::pass);
-    Model thin = pad();
+    Model thin = pad_model();
     thin.slab.thickness = 0.5;
     EXPECT_EQ(row(*solve(thin), "one-way-shear", "X1").status, Status::over);
 }
 
 TEST(Layers, TheInnerLayerLiesADiameterDeeper) {
-    Model m = pad();
+    Model m = pad_model();
     m.steel.twisting = false;
     auto steel = [](const Model& model, const char* strip) {
         const auto a = solve(model);
@@ -73,7 +61,7 @@ TEST(Layers, TheInnerLayerLiesADiameterDeeper) {
 }
 
 TEST(MinimumSteel, MayBeAskedOfTheTensionFaceOnly) {
-    Model m = pad();
+    Model m = pad_model();
     m.steel.twisting = false;
     auto top_at_face = [](const Model& model) {
         const auto a = solve(model);
@@ -109,7 +97,7 @@ TEST(MinimumSteel, AThickPatchIsServedByItsOwnExtraBars) {
 }
 
 TEST(Quantities, AreWhatTheGeometrySays) {
-    Model m = pad();
+    Model m = pad_model();
     Opening o;
     o.id = "O", o.outline = box(0.5, 0.5, 1, 1);
     m.slab.openings = {o};

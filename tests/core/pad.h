@@ -1,0 +1,20 @@
+// A pad under one column, everything by statics; shared by the tests of strips and of design.
+#pragma once
+#include "helpers.h"
+
+namespace mossbed::testing {
+
+// 4 × 4 × 0.7 m, column 0.5 m, 1.35 · 1200 + 1.5 · 900 = 2970 kN: p = 185.625 kPa
+inline Model pad_model() {
+    Model m = raft(box(0, 0, 4, 4), 0.7, 2000, 1e6);
+    m.columns = {column("C1", 2, 2)};
+    load(m, {ColumnLoad{"C1", 2970, 0, 0, 0, 0}, {}});
+    (*m.loads.combinations)[0].purpose = "strength";
+    m.steel.cover_bottom = m.steel.cover_top = 50;
+    m.steel.bottom_x = m.steel.bottom_y = {20, 150};
+    m.steel.top_x = m.steel.top_y = {16, 200};
+    m.mesh_size = 0.25;
+    return m;
+}
+
+}  // namespace mossbed::testing
