@@ -1,9 +1,9 @@
 #include "app/desk.h"
 
-#include "core/checks/checks.h"
+#include "core/answer/compare.h"
+#include "core/answer/convergence.h"
 #include "core/file/model_file.h"
-#include "core/solve/compare.h"
-#include "core/solve/convergence.h"
+#include "core/judge/checks.h"
 
 namespace mossbed {
 
@@ -23,18 +23,6 @@ Desk::Desk(QObject* parent) : QObject(parent) {
     });
     connect(&engine_, &Engine::busy_changed, this, [this] { Q_EMIT changed(state); });
     keep_state_sound();
-    connect(&engine_, &Engine::stopped, this, [this] {
-        held = true;
-        Q_EMIT changed(state);
-    });
-}
-
-Desk::~Desk() { end_checker(); }
-
-void Desk::end_checker() {
-    checker_stop_ = true;
-    if (checker_.joinable()) checker_.join();
-    checker_stop_ = false;
 }
 
 namespace {
@@ -94,10 +82,9 @@ QString table_of(const std::vector<BracketRow>& rows) {
     for (const BracketRow& r : rows) {
         const bool judged = !std::isnan(r.use[1]);
         t += "<tr><td>" + QString::fromStdString(r.title) +
-             (r.unit.empty() ? "" : ", " + QString::fromStdString(r.unit)) + "</td>";
+             (r.unit == Unit::none ? "" : ", " + QString::fromUtf8(name_of(r.unit))) + "</td>";
         for (size_t k = 0; k < 3; ++k) {
-            QString v = look::quantity(r.value[k], QString::fromStdString(r.unit));
-            if (r.unit.empty() && r.value[k] < 0.05) v = "1/" + look::number(1 / r.value[k], 0);
+            QString v = look::quantity(r.value[k], QString::fromUtf8(name_of(r.unit)));
             if (judged && !std::isnan(r.use[k]))
                 v += QString(r.use[k] > 1 ? " <b>(%1)</b>" : " (%1)").arg(look::number(r.use[k], 2));
             t += cell_of(std::isnan(r.value[k]) ? "–" : v);
@@ -109,33 +96,14 @@ QString table_of(const std::vector<BracketRow>& rows) {
 
 }  // namespace
 
-void Desk::run_aside(QString Desk::*report, const QString& busy, std::function<QString(const Progress&)> work) {
-    end_checker();
+void Desk::run_aside(QString Desk::*report, const QString& busy, SideRun::Work work) {
     for (QString Desk::*other : {&Desk::mesh_report, &Desk::comparison_report, &Desk::bracket_report})
-        if ((this->*other).endsWith("…")) (this->*other).clear();  // what ran before was given up
+        if ((this->*other).endsWith("…")) (this->*other).clear();  // what ran before is given up
     this->*report = busy;
-    checker_ = std::thread([this, work = std::move(work), report, revision = document_.revision()] {
-        Progress p;
-        p.stop = &checker_stop_;
-        QString text;
-        try {
-            text = work(p);
-        } catch (const Stopped&) {
-            return;
-        } catch (const Trouble& t) {
-            text = QString::fromStdString(t.problem.sentence());
-        } catch (const std::exception& e) {
-            text = e.what();
-        }
-        QMetaObject::invokeMethod(
-            this,
-            [this, text, report, revision] {
-                end_checker();
-                if (revision != document_.revision()) return;
-                this->*report = text;
-                Q_EMIT changed(answers);
-            },
-            Qt::QueuedConnection);
+    aside_.start(std::move(work), [this, report, revision = document_.revision()](const QString& text) {
+        if (revision != document_.revision()) return;
+        this->*report = text;
+        Q_EMIT changed(answers);
     });
     Q_EMIT changed(answers);
 }
@@ -201,7 +169,7 @@ const CombinationAnswer* Desk::combination() const { return answer_ ? answer_->f
 void Desk::on_model() {
     keep_state_sound();
     if (!mesh_report.isEmpty() || !comparison_report.isEmpty() || !bracket_report.isEmpty()) {
-        end_checker();
+        aside_.give_up();
         mesh_report.clear(), comparison_report.clear(), bracket_report.clear();  // they were about another model
     }
     if (borehole >= int(now().ground.boreholes.size())) borehole = -1;
@@ -290,7 +258,7 @@ void Desk::keep_state_sound() {
 
 void Desk::refresh_maps() {
     map_ = settlement_ = lifted_ = {};
-    if (const CombinationAnswer* c = combination(); c && c->unknowns.size() > 0) {
+    if (const CombinationAnswer* c = combination(); c && c->has_field()) {
         map_ = make_map(*answer_, *c, quantity);
         settlement_ = make_map(*answer_, *c, Quantity::settlement);
         lifted_ = settlement_;

@@ -3,15 +3,14 @@
 #pragma once
 #include <QObject>
 #include <QPointF>
-#include <atomic>
 #include <map>
 #include <set>
-#include <thread>
 
 #include "app/document.h"
 #include "app/engine.h"
-#include "core/checks/depth_chart.h"
-#include "core/file/ground_report.h"
+#include "app/side_run.h"
+#include "core/exchange/ground_report.h"
+#include "core/fields/depth_chart.h"
 #include "draw/map.h"
 
 namespace mossbed {
@@ -23,7 +22,6 @@ class Desk : public QObject {
   public:
     enum Change { model = 1, answers = 2, view = 4, choice = 8, pointer = 16, state = 32 };
     explicit Desk(QObject* parent = nullptr);
-    ~Desk() override;
 
     Document* document() { return &document_; }
     const Model& now() const { return document_.model(); }
@@ -70,7 +68,7 @@ class Desk : public QObject {
     void solve_now();  // full
     // Solves at h, h/√2 and h/2 on a thread of its own; what came of it is in mesh_report until the model changes.
     void check_mesh();
-    bool checking_mesh() const { return checker_.joinable(); }
+    bool checking_mesh() const { return aside_.busy(); }
     QString mesh_report;
     void compare_grounds();  // the combination looked at on uniform, profile and coupled ground, likewise
     void bracket_ground();   // all of the Ledger with the ground half and twice as stiff, likewise
@@ -111,10 +109,8 @@ class Desk : public QObject {
     std::map<Quantity, Bands> bands_;
     FieldMap map_, settlement_, lifted_;
     bool cut_is_set_ = false;
-    void end_checker();
-    void run_aside(QString Desk::*report, const QString& busy, std::function<QString(const Progress&)> work);
-    std::thread checker_;
-    std::atomic<bool> checker_stop_{false};
+    void run_aside(QString Desk::*report, const QString& busy, SideRun::Work work);
+    SideRun aside_;
     Engine engine_;  // last: its worker must end before what it reports to
 };
 

@@ -1,6 +1,6 @@
 #include "app/engine.h"
 
-#include "core/model/validate.h"
+#include "core/validate/validate.h"
 
 namespace mossbed {
 
@@ -28,9 +28,10 @@ Engine::~Engine() {
 }
 
 void Engine::submit(Model model, long revision, bool coarse) {
+    wanted_ = ++serial_;
     {
         std::lock_guard lock(mutex_);
-        waiting_ = Job{std::move(model), revision, coarse};
+        waiting_ = Job{std::move(model), revision, wanted_, coarse};
         // A coarse frame that runs is nearly done and is shown: the hand sees steady motion. A full run gives way.
         if (running_ && !running_coarse_) stop_ = true;
     }
@@ -39,9 +40,13 @@ void Engine::submit(Model model, long revision, bool coarse) {
 }
 
 void Engine::stop() {
-    std::lock_guard lock(mutex_);
-    waiting_.reset();
-    stop_ = true;
+    {
+        std::lock_guard lock(mutex_);
+        waiting_.reset();
+        stop_ = true;
+        wanted_ = running_;  // its end is still to come
+    }
+    if (wanted_ == 0) set_busy(false);
 }
 
 void Engine::set_busy(bool b) {
@@ -55,12 +60,12 @@ void Engine::work() {
         Job job;
         {
             std::unique_lock lock(mutex_);
-            running_ = false;
+            running_ = 0;
             wake_.wait(lock, [this] { return quit_ || waiting_; });
             if (quit_) return;
             job = std::move(*waiting_);
             waiting_.reset();
-            running_ = true;
+            running_ = job.serial;
             running_coarse_ = job.coarse;
             stop_ = false;
         }
@@ -68,55 +73,47 @@ void Engine::work() {
     }
 }
 
+void Engine::end(const Job& job, std::function<void()> tell) {
+    QMetaObject::invokeMethod(
+        this,
+        [this, serial = job.serial, tell = std::move(tell)] {
+            tell();
+            if (serial == wanted_) set_busy(false);
+        },
+        Qt::QueuedConnection);
+}
+
 void Engine::run(const Job& job) {
     SolveOptions options;
     options.checks = !job.coarse;
     Progress progress;
     progress.stop = &stop_;
-    auto on_owner = [this](auto f) { QMetaObject::invokeMethod(this, f, Qt::QueuedConnection); };
-    auto idle = [this] {
-        std::lock_guard lock(mutex_);
-        return !waiting_;
-    };
     if (!job.coarse)
         progress.tell = [&](double share, const char* step) {
-            on_owner([this, share, s = QString::fromUtf8(step)] { Q_EMIT progressed(share, s); });
+            QMetaObject::invokeMethod(
+                this, [this, share, s = QString::fromUtf8(step)] { Q_EMIT progressed(share, s); },
+                Qt::QueuedConnection);
         };
+    auto refuse = [&](std::vector<Problem> problems) {
+        end(job, [this, problems = std::move(problems), r = job.revision] { Q_EMIT refused(problems, r); });
+    };
+    std::shared_ptr<const Answer>& last = job.coarse ? last_coarse_ : last_full_;
     try {
-        if (const auto problems = problems_of(job.model); has_errors(problems)) {
-            on_owner([this, problems, r = job.revision, done = idle()] {
-                if (done) set_busy(false);
-                Q_EMIT refused(problems, r);
-            });
-            return;
-        }
+        if (auto problems = problems_of(job.model); has_errors(problems)) return refuse(std::move(problems));
         if (job.coarse) options.mesh_size = coarse_size(job.model);
-        auto answer = solve(job.model, options, progress);
-        on_owner([this, answer, r = job.revision, done = idle()] {
-            if (done) set_busy(false);
-            Q_EMIT answered(answer, r);
-        });
+        const auto answer = solve(job.model, options, last.get(), progress);
+        last = answer;
+        end(job, [this, answer, r = job.revision] { Q_EMIT answered(answer, r); });
     } catch (const Stopped&) {
-        if (idle())
-            on_owner([this] {
-                set_busy(false);
-                Q_EMIT stopped();
-            });
+        end(job, [] {});
     } catch (const Trouble& t) {
-        on_owner([this, p = t.problem, r = job.revision, done = idle()] {
-            if (done) set_busy(false);
-            Q_EMIT refused({p}, r);
-        });
+        refuse({t.problem});
     } catch (const std::exception& e) {
-        Problem p{std::string("the solution ended unexpectedly: ") + e.what(),
-                  "the model",
-                  "save it and undo the last edit",
-                  Severity::error,
-                  {}};
-        on_owner([this, p, r = job.revision, done = idle()] {
-            if (done) set_busy(false);
-            Q_EMIT refused({p}, r);
-        });
+        refuse({{std::string("the solution ended unexpectedly: ") + e.what(),
+                 "the model",
+                 "save it and undo the last edit",
+                 Severity::error,
+                 {}}});
     }
 }
 

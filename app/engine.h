@@ -1,6 +1,13 @@
-// Solves in the background: one worker thread, the newest job wins.
-// Invariants: 1. at most one job waits; a newer one replaces it. 2. a running job whose model is no longer wanted is
-// asked to stop. 3. results come back on the thread that owns the engine, each with the revision that it answers.
+// Solves in the background: one worker thread, the newest job wins. Each job goes on from the last answer of its kind,
+// so that an edit pays for what it touches (core/answer/stages.h).
+//
+// A job is   waiting ──▶ running ──▶ ended (answered, refused or stopped)
+//               └─ replaced by a newer one, or dropped by stop()
+//
+// Invariants: 1. at most one job waits; a newer one replaces it. 2. a running full job whose model is no longer wanted
+// is asked to stop. 3. results come back on the thread that owns the engine, each with the revision that it answers.
+// 4. busy() is true from submit() until the newest wanted job has ended there; `wanted_` is its serial, on the owner's
+// thread alone, so that no thread's view of the queue decides it.
 #pragma once
 #include <QObject>
 #include <atomic>
@@ -10,7 +17,7 @@
 #include <optional>
 #include <thread>
 
-#include "core/solve/solve.h"
+#include "core/answer/solve.h"
 
 namespace mossbed {
 
@@ -21,32 +28,36 @@ class Engine : public QObject {
     ~Engine() override;
 
     void submit(Model model, long revision, bool coarse);
-    void stop();  // what runs and what waits
+    void stop();  // what runs and what waits; nothing is wanted any more
     bool busy() const { return busy_; }
 
   Q_SIGNALS:
     void answered(std::shared_ptr<const mossbed::Answer> answer, long revision);
     void refused(std::vector<mossbed::Problem> problems, long revision);
-    void stopped();
     void progressed(double share, QString step);
     void busy_changed(bool busy);
 
   private:
     struct Job {
         Model model;
-        long revision = 0;
+        long revision = 0, serial = 0;
         bool coarse = false;
     };
     void work();
     void run(const Job& job);
+    void end(const Job& job, std::function<void()> tell);  // on the owner's thread
     void set_busy(bool b);
 
     std::mutex mutex_;
     std::condition_variable wake_;
     std::optional<Job> waiting_;
     std::atomic<bool> stop_{false};  // the running job
-    bool running_coarse_ = false, running_ = false, quit_ = false;
-    bool busy_ = false;  // as last told; on the owner's thread
+    bool running_coarse_ = false, quit_ = false;
+    long running_ = 0;  // serial of the running job, 0 for none
+
+    long serial_ = 0, wanted_ = 0;                           // of the owner's thread
+    bool busy_ = false;                                      // as last told; likewise
+    std::shared_ptr<const Answer> last_full_, last_coarse_;  // of the worker
     std::thread worker_;
 };
 

@@ -11,34 +11,34 @@
 
 namespace mossbed {
 
-QString unit_name(Unit u) {
+QString unit_name(Dimension u) {
     switch (u) {
-        case Unit::none:
+        case Dimension::none:
             return "";
-        case Unit::length:
+        case Dimension::length:
             return "m";
-        case Unit::millimetres:
+        case Dimension::millimetres:
             return "mm";
-        case Unit::force:
+        case Dimension::force:
             return "kN";
-        case Unit::moment:
+        case Dimension::moment:
             return "kN·m";
-        case Unit::pressure:
+        case Dimension::pressure:
             return "kPa";
-        case Unit::strength:
+        case Dimension::strength:
             return "MPa";
-        case Unit::modulus:
+        case Dimension::modulus:
             return "kN/m³";
-        case Unit::weight:
+        case Dimension::weight:
             return "kN/m³";
-        case Unit::angle:
+        case Dimension::angle:
             return "°";
     }
     return "";
 }
 
 namespace {
-const std::map<QString, double>& factors(Unit u) {  // from the unit typed to the one of the field
+const std::map<QString, double>& factors(Dimension u) {  // from the unit typed to the one of the field
     static const std::map<QString, double> length{{"m", 1}, {"cm", .01}, {"mm", .001}, {"in", .0254}, {"ft", .3048}},
         millimetres{{"mm", 1}, {"cm", 10}, {"m", 1000}, {"in", 25.4}},
         force{{"kn", 1}, {"n", .001}, {"mn", 1000}, {"kip", 4.4482216}, {"lbf", .0044482216}},
@@ -50,32 +50,32 @@ const std::map<QString, double>& factors(Unit u) {  // from the unit typed to th
         weight{{"kn/m3", 1}, {"kn/m³", 1}, {"pcf", .1570875}}, angle{{"°", 1}, {"deg", 1}, {"rad", 57.29577951}},
         none{};
     switch (u) {
-        case Unit::length:
+        case Dimension::length:
             return length;
-        case Unit::millimetres:
+        case Dimension::millimetres:
             return millimetres;
-        case Unit::force:
+        case Dimension::force:
             return force;
-        case Unit::moment:
+        case Dimension::moment:
             return moment;
-        case Unit::pressure:
+        case Dimension::pressure:
             return pressure;
-        case Unit::strength:
+        case Dimension::strength:
             return strength;
-        case Unit::modulus:
+        case Dimension::modulus:
             return modulus;
-        case Unit::weight:
+        case Dimension::weight:
             return weight;
-        case Unit::angle:
+        case Dimension::angle:
             return angle;
-        case Unit::none:
+        case Dimension::none:
             break;
     }
     return none;
 }
 }  // namespace
 
-std::optional<double> read_number(const QString& typed, Unit unit, QString* fault) {
+std::optional<double> read_number(const QString& typed, Dimension unit, QString* fault) {
     auto fail = [&](const QString& why) {
         if (fault) *fault = why;
         return std::nullopt;
@@ -89,7 +89,7 @@ std::optional<double> read_number(const QString& typed, Unit unit, QString* faul
         const auto it = known.find(m.captured(1).toLower());
         if (it == known.end())
             return fail(QString("“%1” is not a unit of %2")
-                            .arg(m.captured(1), unit == Unit::none ? "this number" : unit_name(unit)));
+                            .arg(m.captured(1), unit == Dimension::none ? "this number" : unit_name(unit)));
         factor = it->second;
         text = text.left(m.capturedStart()).trimmed();
     }
@@ -114,7 +114,8 @@ QString plain(double v) {
     return s == "-0" ? "0" : s;
 }
 
-Field::Field(const QString& label, Unit unit, const QString& name, QWidget* parent) : QWidget(parent), unit_(unit) {
+Field::Field(const QString& label, Dimension unit, const QString& name, QWidget* parent)
+    : QWidget(parent), unit_(unit) {
     auto* grid = new QGridLayout(this);
     grid->setContentsMargins(0, 0, 0, 0);
     grid->setHorizontalSpacing(6), grid->setVerticalSpacing(0);

@@ -8,17 +8,17 @@
 
 namespace mossbed {
 
-enum class Unit { none, length, millimetres, force, moment, pressure, strength, modulus, weight, angle };
-QString unit_name(Unit u);
+enum class Dimension { none, length, millimetres, force, moment, pressure, strength, modulus, weight, angle };
+QString unit_name(Dimension u);
 
 // The number in the unit's own measure, or nothing with `fault` filled.
-std::optional<double> read_number(const QString& text, Unit unit, QString* fault = nullptr);
+std::optional<double> read_number(const QString& text, Dimension unit, QString* fault = nullptr);
 QString plain(double v);  // as few digits as it takes, up to four places
 
 class Field : public QWidget {
     Q_OBJECT
   public:
-    Field(const QString& label, Unit unit, const QString& name, QWidget* parent = nullptr);
+    Field(const QString& label, Dimension unit, const QString& name, QWidget* parent = nullptr);
     void set_range(double low, double high, bool open_low = false) { low_ = low, high_ = high, open_low_ = open_low; }
     void set_optional(bool o) { optional_ = o; }  // may be left empty
     void show_value(std::optional<double> v, bool is_default);
@@ -32,7 +32,7 @@ class Field : public QWidget {
     void finish();
     QLabel *label_, *unit_label_, *fault_;
     QLineEdit* line_;
-    Unit unit_;
+    Dimension unit_;
     double low_ = -1e300, high_ = 1e300;
     bool open_low_ = false, optional_ = false;
     QString shown_;

@@ -7,8 +7,8 @@
 #include "app/depth_view.h"
 #include "app/tray.h"
 #include "app/tray_parts.h"
-#include "core/ground/bed.h"
-#include "core/model/validate.h"
+#include "core/ground/moduli.h"
+#include "core/validate/validate.h"
 
 namespace mossbed {
 namespace {
@@ -45,10 +45,10 @@ void Tray::build_ground() {
             [this]() -> QString {
                 const CombinationAnswer* c = desk_->combination();
                 if (!c || !desk_->answer()->ground) return "";
-                const GroundAnswer& g = *desk_->answer()->ground;
+                const Subsoil& below = *desk_->answer()->stages.subsoil;
                 QString t = QString("Springs by %1: %2 kPa on the base, strata count down to %3 m.")
-                                .arg(QString::fromStdString(g.combination), look::number(g.pressure, 0),
-                                     look::number(g.layers->limit().level, 1));
+                                .arg(QString::fromStdString(below.combination), look::number(below.pressure, 0),
+                                     look::number(below.ground->layers->limit().level, 1));
                 if (std::isfinite(c->compatibility))
                     t += QString(" Slab and ground differ by at most %1 of the settlement.")
                              .arg(QString::number(c->compatibility, 'e', 1));
@@ -100,12 +100,12 @@ void Tray::build_ground() {
     }
     heading("Springs");
     field(
-        layered ? "Modulus, if uniform" : "Modulus of subgrade reaction", Unit::modulus, "modulus",
+        layered ? "Modulus, if uniform" : "Modulus of subgrade reaction", Dimension::modulus, "modulus",
         "Set the modulus of subgrade reaction", [](const Model& m) { return std::optional(m.ground.modulus); },
         [](Model& m, std::optional<double> v) { m.ground.modulus = *v, m.ground.keys["modulus"] = ""; },
         {0, 1e7, true, false, owned(&Model::ground, "modulus")});
     field(
-        "Allowable pressure", Unit::pressure, "allowable-pressure", "Set the allowable pressure",
+        "Allowable pressure", Dimension::pressure, "allowable-pressure", "Set the allowable pressure",
         [](const Model& m) { return std::optional(m.ground.allowable_pressure); },
         [](Model& m, std::optional<double> v) {
             m.ground.allowable_pressure = *v, m.ground.keys["allowable_pressure"] = "";
@@ -147,7 +147,7 @@ void Tray::build_ground() {
             },
             "modulus-by-bearing-text");
         auto* row = new QHBoxLayout;
-        auto* k = new Field("Plate test, 0.3 m plate", Unit::modulus, "plate-modulus");
+        auto* k = new Field("Plate test, 0.3 m plate", Dimension::modulus, "plate-modulus");
         k->show_value(plate_modulus_, false);
         row->addWidget(k);
         box_->addLayout(row);
@@ -196,11 +196,11 @@ void Tray::build_ground() {
             [](const Model& m) { return m.ground.excavation_relief; },
             [](Model& m, bool on) { m.ground.excavation_relief = on, m.ground.keys["excavation_relief"] = ""; });
         field(
-            "Rigid base level, if any", Unit::length, "rigid-base", "Set the rigid base level",
+            "Rigid base level, if any", Dimension::length, "rigid-base", "Set the rigid base level",
             [](const Model& m) { return m.ground.rigid_base_level; },
             [](Model& m, std::optional<double> v) { m.ground.rigid_base_level = v; }, {-1e4, 1e4, false, true, {}});
         field(
-            "Depth-limit ratio", Unit::none, "depth-limit", "Set the depth-limit ratio",
+            "Depth-limit ratio", Dimension::none, "depth-limit", "Set the depth-limit ratio",
             [](const Model& m) { return std::optional(m.ground.depth_limit_ratio); },
             [](Model& m, std::optional<double> v) {
                 m.ground.depth_limit_ratio = *v, m.ground.keys["depth_limit_ratio"] = "";
@@ -223,20 +223,20 @@ void Tray::build_ground() {
     live([this] { return desk_->bracket_report; }, "bracket-report");
     heading("Levels and water");
     field(
-        "Founding level", Unit::length, "founding-level", "Set the founding level",
+        "Founding level", Dimension::length, "founding-level", "Set the founding level",
         [](const Model& m) { return m.ground.founding_level; },
         [](Model& m, std::optional<double> v) { m.ground.founding_level = v; }, {-1e4, 1e4, false, true, {}});
     field(
-        "Ground level", Unit::length, "ground-level", "Set the ground level",
+        "Ground level", Dimension::length, "ground-level", "Set the ground level",
         [](const Model& m) { return m.ground.ground_level; },
         [](Model& m, std::optional<double> v) { m.ground.ground_level = v; }, {-1e4, 1e4, false, true, {}});
     field(
-        "Water level", Unit::length, "water-level", "Set the water level",
+        "Water level", Dimension::length, "water-level", "Set the water level",
         [](const Model& m) { return m.ground.water_level; },
         [](Model& m, std::optional<double> v) { m.ground.water_level = v; }, {-1e4, 1e4, false, true, {}});
     words("Empty levels come from the boreholes, the founding level from the slab's underside.");
     field(
-        "Yield pressure, if any", Unit::pressure, "yield-pressure", "Set the yield pressure",
+        "Yield pressure, if any", Dimension::pressure, "yield-pressure", "Set the yield pressure",
         [](const Model& m) { return m.ground.yield_pressure; },
         [](Model& m, std::optional<double> v) { m.ground.yield_pressure = v; }, {0, 1e5, true, true, {}});
     tick(
@@ -244,7 +244,7 @@ void Tray::build_ground() {
         [](const Model& m) { return m.ground.tension; }, [](Model& m, bool on) { m.ground.tension = on; });
     heading("Limits");
     field(
-        "Settlement", Unit::millimetres, "settlement-limit", "Set the settlement limit",
+        "Settlement", Dimension::millimetres, "settlement-limit", "Set the settlement limit",
         [](const Model& m) {
             return m.checks.settlement_limit ? std::optional(1000 * *m.checks.settlement_limit) : std::nullopt;
         },
@@ -254,7 +254,7 @@ void Tray::build_ground() {
         },
         {0, 1e4, true, true, owned(&Model::checks, "settlement_limit")});
     field(
-        "Slope between columns 1 in", Unit::none, "distortion-limit", "Set the distortion limit",
+        "Slope between columns 1 in", Dimension::none, "distortion-limit", "Set the distortion limit",
         [](const Model& m) {
             return m.checks.distortion_limit ? std::optional(1 / *m.checks.distortion_limit) : std::nullopt;
         },
@@ -264,14 +264,14 @@ void Tray::build_ground() {
         },
         {1, 1e6, false, true, owned(&Model::checks, "distortion_limit")});
     field(
-        "Tilt 1 in", Unit::none, "tilt-limit", "Set the tilt limit",
+        "Tilt 1 in", Dimension::none, "tilt-limit", "Set the tilt limit",
         [](const Model& m) { return m.checks.tilt_limit ? std::optional(1 / *m.checks.tilt_limit) : std::nullopt; },
         [](Model& m, std::optional<double> v) {
             m.checks.tilt_limit = v ? std::optional(1 / *v) : std::nullopt, m.checks.keys["tilt_limit"] = "";
         },
         {1, 1e6, false, true, owned(&Model::checks, "tilt_limit")});
     field(
-        "Least share in contact", Unit::none, "contact-limit", "Set the least contact ratio",
+        "Least share in contact", Dimension::none, "contact-limit", "Set the least contact ratio",
         [](const Model& m) { return m.checks.contact_ratio_limit; },
         [](Model& m, std::optional<double> v) { m.checks.contact_ratio_limit = v; }, {0, 1, true, true, {}});
 }
@@ -561,7 +561,7 @@ void Tray::build_taking() {
             codes->item(row, column)->text().trimmed().toStdString();
     });
     words("Type the stratum that each code becomes: one that exists, or a new name. Two codes may become one stratum.");
-    auto placing = [this](const QString& label, Unit unit, const QString& name, double* value) {
+    auto placing = [this](const QString& label, Dimension unit, const QString& name, double* value) {
         auto* f = new Field(label, unit, name);
         f->show_value(*value, false);
         box_->addWidget(f);
@@ -570,9 +570,9 @@ void Tray::build_taking() {
         });
     };
     Placing& p = desk_->taking->placing;
-    placing("Easting of the origin", Unit::length, "report-east", &p.origin.x);
-    placing("Northing of the origin", Unit::length, "report-north", &p.origin.y);
-    placing("+x from east, degrees", Unit::none, "report-turn", &p.turn);
+    placing("Easting of the origin", Dimension::length, "report-east", &p.origin.x);
+    placing("Northing of the origin", Dimension::length, "report-north", &p.origin.y);
+    placing("+x from east, degrees", Dimension::none, "report-turn", &p.turn);
     words("The plan shows where the boreholes come to stand.");
     if (placed == 0)
         words("No borehole can be taken from it.", nullptr, true);

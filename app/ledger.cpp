@@ -87,7 +87,7 @@ QString LedgerModel::subtitle(const Desk* desk, const Row& r) {
         return QString::fromStdString(r.note);
     QStringList parts;
     if (!r.combination.empty()) parts << QString::fromStdString(r.combination);
-    const QString unit = QString::fromStdString(r.unit);
+    const QString unit = QString::fromUtf8(name_of(r.unit));
     if (r.chosen) parts << "chosen";
     if (r.status == Status::no_limit && r.value) parts << look::with_unit(*r.value, unit);
     if (r.value && r.limit) parts << look::quantity(*r.value, unit) + "/" + look::with_unit(*r.limit, unit);

@@ -535,7 +535,7 @@ void PlanView::keyPressEvent(QKeyEvent* e) {
             const QStringList parts = typed_.split(',');
             typed_.clear();
             if (parts.size() == 2) return place_corner({parts[0].toDouble(), parts[1].toDouble()});
-            const auto l = read_number(parts[0], Unit::length);
+            const auto l = read_number(parts[0], Dimension::length);
             if (l && !drawing_.empty() && desk_->pointer_at) {  // that far towards the pointer
                 const Point to = snap(*desk_->pointer_at, true).at;
                 return place_corner(drawing_.back() + *l * unit(to - drawing_.back()));

@@ -126,7 +126,7 @@ void Tray::live(std::function<QString()> text, const char* name) {
     refreshers_.push_back([l, text] { l->setText(text()); });
 }
 
-Field* Tray::field(const QString& label, Unit unit, const QString& name, const QString& deed, Get get, Put put,
+Field* Tray::field(const QString& label, Dimension unit, const QString& name, const QString& deed, Get get, Put put,
                    FieldOptions o) {
     auto* f = new Field(label, unit, name);
     f->set_range(o.low, o.high, o.open_low);
@@ -217,34 +217,34 @@ void Tray::build_beginnings() {
 void Tray::build_slab() {
     heading("Slab");
     field(
-        "Thickness", Unit::length, "thickness", "Set the thickness",
+        "Thickness", Dimension::length, "thickness", "Set the thickness",
         [](const Model& m) { return std::optional(m.slab.thickness); },
         [](Model& m, std::optional<double> v) { m.slab.thickness = *v, m.slab.keys["thickness"] = ""; },
         {0, 10, true, false, owned(&Model::slab, "thickness")});
     field(
-        "Stiffness, of uncracked", Unit::none, "stiffness-factor", "Set the factor on the slab's stiffness",
+        "Stiffness, of uncracked", Dimension::none, "stiffness-factor", "Set the factor on the slab's stiffness",
         [](const Model& m) { return std::optional(m.slab.stiffness_factor); },
         [](Model& m, std::optional<double> v) { m.slab.stiffness_factor = *v, m.slab.keys["stiffness_factor"] = ""; },
         {0, 10, true, false, owned(&Model::slab, "stiffness_factor")});
     field(
-        "Level of its top", Unit::length, "top-level", "Set the top level",
+        "Level of its top", Dimension::length, "top-level", "Set the top level",
         [](const Model& m) { return std::optional(m.slab.top_level); },
         [](Model& m, std::optional<double> v) { m.slab.top_level = *v, m.slab.keys["top_level"] = ""; },
         {-1e4, 1e4, false, false, owned(&Model::slab, "top_level")});
     field(
-        "Mesh size", Unit::length, "mesh-size", "Set the mesh size",
+        "Mesh size", Dimension::length, "mesh-size", "Set the mesh size",
         [](const Model& m) { return std::optional(m.mesh_size); },
         [](Model& m, std::optional<double> v) { m.mesh_size = *v, m.mesh_keys["size"] = ""; },
         {0.02, 20, false, false, [](const Model& m) { return m.mesh_keys.count("size") == 0; }});
     field(
-        "Concrete fck", Unit::strength, "fck", "Set the concrete's strength",
+        "Concrete fck", Dimension::strength, "fck", "Set the concrete's strength",
         [](const Model& m) { return std::optional(concrete_of(m, m.slab.concrete).fck); },
         [](Model& m, std::optional<double> v) {
             if (Concrete* c = find_id(m.concretes, m.slab.concrete)) c->fck = *v;
         },
         {5, 150, false, false, {}});
     field(
-        "Concrete E", Unit::strength, "concrete-E", "Set the concrete's E",
+        "Concrete E", Dimension::strength, "concrete-E", "Set the concrete's E",
         [](const Model& m) { return std::optional(concrete_of(m, m.slab.concrete).E); },
         [](Model& m, std::optional<double> v) {
             if (Concrete* c = find_id(m.concretes, m.slab.concrete)) c->E = *v;
@@ -283,7 +283,7 @@ void Tray::build_rim(int side) {
         },
         "rim-facts");
     auto* f = field(
-        "Push out by", Unit::length, "push", QString("Push rim %1").arg(side + 1),
+        "Push out by", Dimension::length, "push", QString("Push rim %1").arg(side + 1),
         [](const Model&) { return std::optional(0.0); },
         [side](Model& m, std::optional<double> v) {
             if (auto* ring = std::get_if<Polygon>(&m.slab.outline)) *ring = push_rim(*ring, side, *v);
@@ -301,7 +301,7 @@ void Tray::build_rim(int side) {
                 QString("%1 of corner %2")
                     .arg(is_x ? "x" : "y")
                     .arg(end == 0 ? side + 1 : int(index(std::get<Polygon>(desk_->now().slab.outline))) + 1),
-                Unit::length, QString("corner-%1-%2").arg(end).arg(is_x ? "x" : "y"), "Move a corner",
+                Dimension::length, QString("corner-%1-%2").arg(end).arg(is_x ? "x" : "y"), "Move a corner",
                 [index, is_x](const Model& m) {
                     const auto* p = std::get_if<Polygon>(&m.slab.outline);
                     return p ? std::optional(is_x ? (*p)[index(*p)].x : (*p)[index(*p)].y) : std::nullopt;
@@ -361,7 +361,7 @@ void Tray::build_loads() {
             if (LoadCase* c = find_id(m.loads.cases, desk_->load_case)) c->action = v;
         });
     field(
-        "Load on the whole slab", Unit::pressure, "slab-load", "Load the whole slab",
+        "Load on the whole slab", Dimension::pressure, "slab-load", "Load the whole slab",
         [this](const Model& m) {
             double p = 0;
             if (const LoadCase* c = find_id(m.loads.cases, desk_->load_case))
@@ -445,7 +445,7 @@ void Tray::build_loads() {
                 desk_->say("A combination is for service, strength, stability or trace.", true), refresh();
         } else if (column < 2 + n_cases) {
             QString why;
-            const auto v = text.isEmpty() ? std::optional(0.0) : read_number(text, Unit::none, &why);
+            const auto v = text.isEmpty() ? std::optional(0.0) : read_number(text, Dimension::none, &why);
             if (!v) {
                 desk_->say("The factor is not taken: " + why + ".", true);
                 return refresh();
@@ -531,10 +531,10 @@ void Tray::build_columns() {
     heading(one ? "Column " + QString::fromStdString(first) : QString("%1 columns").arg(ids.size()),
             one ? "" : "edited together");
     if (one) {
-        field("Position x", Unit::length, "column-x", "Move column " + QString::fromStdString(first),
+        field("Position x", Dimension::length, "column-x", "Move column " + QString::fromStdString(first),
               get([](const Column& c) { return c.at.x; }),
               [each](Model& m, std::optional<double> v) { each(m, [&](Column& c) { c.at.x = *v; }); });
-        field("Position y", Unit::length, "column-y", "Move column " + QString::fromStdString(first),
+        field("Position y", Dimension::length, "column-y", "Move column " + QString::fromStdString(first),
               get([](const Column& c) { return c.at.y; }),
               [each](Model& m, std::optional<double> v) { each(m, [&](Column& c) { c.at.y = *v; }); });
     }
@@ -553,11 +553,11 @@ void Tray::build_columns() {
                     c.size.push_back(c.size[0]);
             });
         });
-    field("Size along x, or diameter", Unit::length, "column-size-x", "Set the footprint",
+    field("Size along x, or diameter", Dimension::length, "column-size-x", "Set the footprint",
           get([](const Column& c) { return c.size[0]; }),
           [each](Model& m, std::optional<double> v) { each(m, [&](Column& c) { c.size[0] = *v; }); },
           {0, 20, true, false, {}});
-    field("Size along y", Unit::length, "column-size-y", "Set the footprint",
+    field("Size along y", Dimension::length, "column-size-y", "Set the footprint",
           get([](const Column& c) { return c.size.back(); }),
           [each](Model& m, std::optional<double> v) {
               each(m, [&](Column& c) {
@@ -565,10 +565,11 @@ void Tray::build_columns() {
               });
           },
           {0, 20, true, false, {}});
-    field("Turned by", Unit::angle, "column-angle", "Turn the column", get([](const Column& c) { return c.angle; }),
+    field("Turned by", Dimension::angle, "column-angle", "Turn the column",
+          get([](const Column& c) { return c.angle; }),
           [each](Model& m, std::optional<double> v) { each(m, [&](Column& c) { c.angle = *v; }); },
           {-360, 360, false, false, {}});
-    field("Pedestal height", Unit::length, "column-pedestal", "Set the pedestal",
+    field("Pedestal height", Dimension::length, "column-pedestal", "Set the pedestal",
           get([](const Column& c) { return c.pedestal_height; }),
           [each](Model& m, std::optional<double> v) { each(m, [&](Column& c) { c.pedestal_height = *v; }); },
           {0, 50, false, false, {}});
@@ -582,9 +583,10 @@ void Tray::build_columns() {
             if (filling_ || column == 0) return;
             QString why;
             const QString text = column_loads_->item(r, column)->text().trimmed();
-            const auto v = text.isEmpty()
-                               ? std::optional(0.0)
-                               : read_number(text, column <= 1 || column >= 4 ? Unit::force : Unit::moment, &why);
+            const auto v =
+                text.isEmpty()
+                    ? std::optional(0.0)
+                    : read_number(text, column <= 1 || column >= 4 ? Dimension::force : Dimension::moment, &why);
             if (!v) {
                 desk_->say("The load is not taken: " + why + ".", true);
                 return refresh();
@@ -731,7 +733,7 @@ void Tray::build_steel() {
             pair->setSpacing(10);
             for (bool size : {true, false}) {
                 Field* one = field(
-                    size ? "ϕ" : "at", Unit::millimetres, (size ? "bar-" : "spacing-") + name,
+                    size ? "ϕ" : "at", Dimension::millimetres, (size ? "bar-" : "spacing-") + name,
                     "Set bars " + shown.toLower(),
                     [f, d, size](const Model& m) {
                         return size ? m.steel.base(f, d).diameter : m.steel.base(f, d).spacing;
@@ -758,12 +760,12 @@ void Tray::build_steel() {
         }
     heading("Cover", "mm");
     field(
-        "Top", Unit::millimetres, "cover-top", "Set the top cover",
+        "Top", Dimension::millimetres, "cover-top", "Set the top cover",
         [](const Model& m) { return std::optional(m.steel.cover_top); },
         [](Model& m, std::optional<double> v) { m.steel.cover_top = *v, m.steel.keys["cover_top"] = ""; },
         {0, 300, false, false, owned(&Model::steel, "cover_top")});
     field(
-        "Bottom", Unit::millimetres, "cover-bottom", "Set the bottom cover",
+        "Bottom", Dimension::millimetres, "cover-bottom", "Set the bottom cover",
         [](const Model& m) { return std::optional(m.steel.cover_bottom); },
         [](Model& m, std::optional<double> v) { m.steel.cover_bottom = *v, m.steel.keys["cover_bottom"] = ""; },
         {0, 300, false, false, owned(&Model::steel, "cover_bottom")});

@@ -31,7 +31,7 @@ class Tray : public QScrollArea {
     void refresh();  // same thing, other numbers
     void heading(const QString& text, const QString& right = {});
     void words(const QString& text, const char* name = nullptr, bool fault = false);
-    Field* field(const QString& label, Unit unit, const QString& name, const QString& deed, Get get, Put put,
+    Field* field(const QString& label, Dimension unit, const QString& name, const QString& deed, Get get, Put put,
                  FieldOptions o = {});
     void choice(const QString& label, const QString& name, const QStringList& shown,
                 const std::vector<std::string>& values, const QString& deed,

@@ -6,6 +6,8 @@
 #include <QTimer>
 #include <QVBoxLayout>
 
+#include "words/terms.h"
+
 namespace mossbed {
 
 WorkingView::WorkingView(Desk* desk, QWidget* parent) : QFrame(parent), desk_(desk) {
@@ -20,7 +22,12 @@ WorkingView::WorkingView(Desk* desk, QWidget* parent) : QFrame(parent), desk_(de
     title_->setFont(look::font(look::Size::large, true));
     auto* close = new QPushButton("Close", this);
     connect(close, &QPushButton::clicked, this, &QWidget::hide);
+    us_units_ = new QCheckBox("US customary units", this);
+    us_units_->setObjectName("us-units");
+    us_units_->setFocusPolicy(Qt::TabFocus);
+    connect(us_units_, &QCheckBox::toggled, this, &WorkingView::fill);
     head->addWidget(title_, 1);
+    head->addWidget(us_units_);
     head->addWidget(close);
     box->addLayout(head);
     note_ = new QLabel(this);
@@ -28,7 +35,7 @@ WorkingView::WorkingView(Desk* desk, QWidget* parent) : QFrame(parent), desk_(de
     box->addWidget(note_);
     lines_ = new QTableWidget(0, 4, this);
     lines_->setObjectName("working-lines");
-    lines_->setHorizontalHeaderLabels({"Step", "How", "Value", "Unit"});
+    lines_->setHorizontalHeaderLabels({"Step", "How", "Value", "Dimension"});
     lines_->verticalHeader()->hide();
     lines_->verticalHeader()->setDefaultSectionSize(24);
     lines_->setShowGrid(false);
@@ -49,6 +56,10 @@ WorkingView::WorkingView(Desk* desk, QWidget* parent) : QFrame(parent), desk_(de
 
 void WorkingView::show_row(const std::string& key) {
     key_ = key;
+    if (const std::string& units = desk_->now().settings.display_units; units != units_) {  // the model's own at first
+        units_ = units;
+        us_units_->setChecked(units_of(units) == UnitSystem::us);
+    }
     fill();
     show();
     raise();
@@ -71,16 +82,14 @@ void WorkingView::fill() {
     if (!row->clause.empty()) note << QString::fromStdString(row->clause);
     if (!row->combination.empty()) note << "combination " + QString::fromStdString(row->combination);
     note_->setText(note.join(" · ") + (row->note.empty() ? "" : "\n" + QString::fromStdString(row->note)));
-    for (const WorkingLine& l : row->working) {
+    const UnitSystem system = us_units_->isChecked() ? UnitSystem::us : UnitSystem::metric;
+    for (const Term& t : row->working) {
+        const WrittenTerm l = written(t, system);
         const int n = lines_->rowCount();
         lines_->insertRow(n);
-        const QString unit = QString::fromStdString(l.unit);
-        const double a = std::abs(l.value);
-        const QString value = unit.isEmpty()                 ? look::number(l.value, a != 0 && a < 0.02 ? 5 : 3)
-                              : unit == "MPa" || unit == "m" ? look::number(l.value, unit == "m" ? 2 : 3)
-                                                             : look::quantity(l.value, unit);
         int column = 0;
-        for (const QString& text : {QString::fromStdString(l.text), QString::fromStdString(l.formula), value, unit}) {
+        for (const QString& text : {QString::fromStdString(l.text), QString::fromStdString(l.formula),
+                                    look::on_screen(l.value), QString::fromStdString(l.unit)}) {
             auto* item = new QTableWidgetItem(text);
             if (column == 2) item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
             lines_->setItem(n, column++, item);

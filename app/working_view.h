@@ -1,6 +1,7 @@
 // The Working: how a number of the Ledger came about, line by line with numbers and clause. Lies over the plan; Esc
 // closes.
 #pragma once
+#include <QCheckBox>
 #include <QFrame>
 #include <QLabel>
 #include <QTableWidget>
@@ -23,8 +24,9 @@ class WorkingView : public QFrame {
   private:
     void fill();
     Desk* desk_;
-    std::string key_;
+    std::string key_, units_;
     QLabel *title_, *note_;
+    QCheckBox* us_units_;
     QTableWidget* lines_;
 };
 

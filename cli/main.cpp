@@ -4,12 +4,13 @@
 #include <CLI/CLI.hpp>
 #include <cstdio>
 
-#include "core/file/ground_report.h"
+#include "core/answer/solve.h"
+#include "core/exchange/ground_report.h"
 #include "core/file/model_file.h"
-#include "core/file/results_file.h"
 #include "core/file/schema.h"
-#include "core/model/validate.h"
-#include "core/solve/solve.h"
+#include "core/validate/validate.h"
+#include "words/quantities.h"
+#include "words/results_file.h"
 
 using namespace mossbed;
 
@@ -64,11 +65,12 @@ int run_solve(const std::string& model, const std::string& out, const SolveOptio
     return 0;
 }
 
-std::string amount(double v, const std::string& unit) {
-    if (unit == "kPa" || unit == "mm²" || unit == "kN" || unit == "mm²/m") return fmt::format("{:.0f}", v);
-    if (unit == "mm") return fmt::format("{:.1f}", v);
-    if (unit.empty() && v != 0 && std::abs(v) < 0.02) return fmt::format("1/{:.0f}", 1 / v);
-    return fmt::format("{:.2f}", v);
+// "142 / 170 kPa"
+std::string numbers_of(const Row& r) {
+    const std::string unit = name_of(r.unit);
+    if (!r.value) return "";
+    if (!r.limit) return written_with_unit(*r.value, unit);
+    return written(*r.value, unit) + " / " + written_with_unit(*r.limit, unit);
 }
 
 int run_check(const std::string& model, const std::string& json) {
@@ -95,13 +97,9 @@ int run_check(const std::string& model, const std::string& json) {
     bool over = false;
     for (const Row& r : a->checks) {
         over |= r.status == Status::over;
-        std::string numbers;
-        if (r.value && r.limit)
-            numbers = fmt::format("{} / {} {}", amount(*r.value, r.unit), amount(*r.limit, r.unit), r.unit);
-        else if (r.value)
-            numbers = fmt::format("{} {}", amount(*r.value, r.unit), r.unit);
         fmt::print("  {:<11} {:>6}  {:<30} {:<24} {:<8} {}\n", name_of(r.status),
-                   r.utilisation ? fmt::format("{:.2f}", *r.utilisation) : "", r.title, numbers, r.combination, r.note);
+                   r.utilisation ? fmt::format("{:.2f}", *r.utilisation) : "", r.title, numbers_of(r), r.combination,
+                   r.note);
     }
     fmt::print(
         "\nMesh: {} nodes, {} cells, {:.0f} % quadrilaterals, smallest angle {:.0f}°, worst aspect {:.1f}. Solved in "

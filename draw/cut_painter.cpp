@@ -3,7 +3,7 @@
 #include <QPainterPath>
 
 #include "core/ground/soil_profile.h"
-#include "core/model/validate.h"
+#include "core/validate/validate.h"
 #include "draw/plan_painter.h"
 
 namespace mossbed {
@@ -17,7 +17,7 @@ namespace {
 
 CutSamples sample(const CutScene& s) {
     CutSamples out;
-    if (!s.answer || !s.combination || s.combination->unknowns.size() == 0) return out;
+    if (!s.answer || !s.combination || !s.combination->has_field()) return out;
     const Answer& a = *s.answer;
     const Finder finder(a.mesh);
     const double L = distance(s.line[0], s.line[1]);
@@ -32,10 +32,9 @@ CutSamples sample(const CutScene& s) {
         if (h.element >= 0)
             for (int k = 0; k < corners(a.mesh.elements[h.element]); ++k) {
                 const int node = a.mesh.elements[h.element][k];
-                const double* f = &s.combination->forces[5 * long(a.slots.of_corner[h.element][k])];
                 p += h.weight[k] * s.combination->pressure[node] * a.pressure_beside(h.element, node);
                 w += h.weight[k] * 1000 * s.combination->settlement(node);
-                m += h.weight[k] * (f[0] * u.x * u.x + f[1] * u.y * u.y + 2 * f[2] * u.x * u.y);
+                m += h.weight[k] * turned(s.combination->forces[a.slots.of_corner[h.element][k]], u).mx;
             }
         out.pressure.push_back(p), out.settlement.push_back(w), out.moment.push_back(m);
     }

@@ -2,7 +2,7 @@
 #pragma once
 #include <QPainter>
 
-#include "core/checks/depth_chart.h"
+#include "core/fields/depth_chart.h"
 #include "core/ground/soil_profile.h"
 #include "draw/look.h"
 

@@ -3,6 +3,8 @@
 #include <QFontDatabase>
 #include <cmath>
 
+#include "words/quantities.h"
+
 namespace mossbed::look {
 namespace {
 QColor mix(const std::vector<QColor>& stops, double t) {
@@ -43,24 +45,20 @@ QFont font(Size size, bool bold) {
     return f;
 }
 
-QString number(double v, int decimals) {
-    if (!std::isfinite(v)) return "–";
-    QString s = QString::number(std::abs(v), 'f', decimals);
-    const bool zero = s.toDouble() == 0;
+QString on_screen(const std::string& plain) {
+    QString s = QString::fromStdString(plain);
+    const bool minus = s.startsWith('-');
+    if (minus) s.remove(0, 1);
     const int point = int(s.indexOf('.') < 0 ? s.size() : s.indexOf('.'));
-    if (point > 4)
+    if (point > 4 && !s.contains('/'))
         for (int i = point - 3; i > 0; i -= 3) s.insert(i, QChar(0x2009));
-    return v < 0 && !zero ? QString(QChar(0x2212)) + s : s;
+    return minus ? QString(QChar(0x2212)) + s : s;
 }
 
+QString number(double v, int decimals) { return std::isfinite(v) ? on_screen(written(v, decimals)) : "–"; }
+
 QString quantity(double v, const QString& unit) {
-    if (unit == "kPa" || unit == "kN" || unit == "mm²" || unit == "mm²/m" || unit == "kN·m")
-        return number(v, std::abs(v) < 9.95 && v != 0 ? 1 : 0);
-    if (unit == "kN·m/m" || unit == "kN/m") return number(v, std::abs(v) < 9.95 && v != 0 ? 1 : 0);
-    if (unit == "mm") return number(v, std::abs(v) < 99.95 ? 1 : 0);
-    if (unit == "kN/m³") return number(v, 0);
-    if (unit.isEmpty() && v != 0 && std::abs(v) < 0.02) return "1/" + number(1 / std::abs(v), 0);
-    return number(v, 2);
+    return std::isfinite(v) ? on_screen(written(v, unit.toStdString())) : "–";
 }
 
 QString with_unit(double v, const QString& unit) {

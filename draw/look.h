@@ -23,8 +23,9 @@ void load_fonts();  // once, after the application object was made
 enum class Size { small, normal, large };
 QFont font(Size size, bool bold = false);
 
-// Engineering rounding: 142 kPa, 18.4 mm, 0.91.
-QString number(double v, int decimals);  // thin spaces between thousands, a true minus
+// Numbers as words/quantities.h writes them, with thin spaces between thousands and a true minus.
+QString on_screen(const std::string& plain);
+QString number(double v, int decimals);
 QString quantity(double v, const QString& unit);
 QString with_unit(double v, const QString& unit);
 

@@ -35,7 +35,7 @@ void Camera::show(const Box& box, const QRectF& area) {
 
 FieldMap make_map(const Answer& a, const CombinationAnswer& c, Quantity q) {
     FieldMap map;
-    if (q == Quantity::none || c.unknowns.size() == 0) return map;
+    if (q == Quantity::none || !c.has_field()) return map;
     map.corner.resize(a.mesh.elements.size());
     map.least = 1e300, map.most = -1e300;
     for (size_t e = 0; e < a.mesh.elements.size(); ++e)
@@ -63,13 +63,13 @@ FieldMap make_map(const Answer& a, const CombinationAnswer& c, Quantity q) {
                         1000;
                     break;
                 case Quantity::mx:
-                    v = c.forces[5 * long(a.slots.of_corner[e][k])];
+                    v = c.forces[a.slots.of_corner[e][k]].mx;
                     break;
                 case Quantity::my:
-                    v = c.forces[5 * long(a.slots.of_corner[e][k]) + 1];
+                    v = c.forces[a.slots.of_corner[e][k]].my;
                     break;
                 case Quantity::mxy:
-                    v = c.forces[5 * long(a.slots.of_corner[e][k]) + 2];
+                    v = c.forces[a.slots.of_corner[e][k]].mxy;
                     break;
                 case Quantity::none:
                     break;

@@ -4,7 +4,7 @@
 #include <QRectF>
 #include <optional>
 
-#include "core/solve/answer.h"
+#include "core/answer/answer.h"
 #include "draw/look.h"
 
 namespace mossbed {

@@ -3,14 +3,14 @@
 #include <cblas.h>
 #include <tbb/parallel_for.h>
 
-#include "core/plate/factor.h"
+#include "core/base/one_thread.h"
 
 extern "C" void dpotrf_(const char* uplo, const int* n, double* a, const int* lda, int* info);
 
 namespace mossbed {
 
 void multiply(const RowMatrix& a, const Eigen::MatrixXd& x, Eigen::MatrixXd& out, bool add) {
-    hold_blas_to_one_thread();
+    hold_algebra_to_one_thread();
     if (!add) out.resize(a.rows(), x.cols());
     const long step = 256, n = a.cols();
     if (a.rows() == 0 || x.cols() == 0) return;

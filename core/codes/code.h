@@ -1,44 +1,37 @@
-// One interface for all design codes of concrete; a code is one folder behind it. Sections in mm and MPa, forces in kN
-// and kN·m. Functions that take a Working write their derivation into it when it is given.
+// One interface for all design codes of concrete; a code is one folder behind it. It is told of sections and
+// perimeters, which know no code, and says what they bear, with the rule and the clause. Sections in mm and MPa, forces
+// in kN and kN·m, perimeters in m. Functions that take a Working write their derivation into it when it is given.
 #pragma once
-#include <functional>
 #include <memory>
 #include <optional>
 #include <string>
 
 #include "core/base/problem.h"
-#include "core/checks/row.h"
 #include "core/model/model.h"
+#include "core/perimeter/perimeter.h"
+#include "core/working/terms.h"
 
 namespace mossbed {
 
-struct FlexureSection {
-    double b = 1000, h = 500, d = 450;        // mm
-    double fck = 30, fyk = 500, Es = 200000;  // MPa
+struct Section {
+    double b = 1000, h = 500, d = 450;      // mm
+    double fc = 30, fy = 500, Es = 200000;  // MPa: strengths by which the model classes concrete and steel
 };
 
-// A column above a slab, all that a code needs for punching. Lengths in m, forces in kN, kN·m.
+// A column above a slab, for punching; all but the perimeter.
 struct PunchingCase {
-    Polygon loaded;  // convex loaded area, anticlockwise: footprint, or the patch for a perimeter beyond a step
-    Point centre;
-    double c1 = 0.4, c2 = 0.4;  // sides along the local axes; a circle has its diameter in both
+    double c1 = 0.4, c2 = 0.4;  // m, sides along its own axes; a circle has its diameter in both
     bool round = false;
-    double angle = 0;             // of the local axes, degrees
-    double d = 0.4;               // mean effective depth, m
-    double rho_x = 0, rho_y = 0;  // tension steel, ratio
-    double fck = 30;
-    double V = 0, M1 = 0, M2 = 0;   // force down the column; moments that make it eccentric along local axis 1, 2
-    double furthest = 1e300;        // largest distance of a perimeter from the loaded area that is looked at, m
-    std::vector<Polygon> openings;  // those that may shade the perimeter
-    std::function<double(double)> relief;  // net upward force inside the perimeter at a distance a (m), kN
+    double d = 0.4;                // m, mean effective depth
+    double rho_x = 0, rho_y = 0;   // tension steel, ratio
+    double fc = 30;                // MPa
+    double V = 0, M1 = 0, M2 = 0;  // force down; moments that make it eccentric along axis 1, 2
 };
-
-struct PunchingVerdict {
-    double a = 0, perimeter = 0, relief = 0, V_net = 0;
+struct PunchingVerdict {  // at one perimeter
+    double V_net = 0;     // kN
     std::optional<double> beta;
     double v_from_moment = 0, v = 0, v_limit = 0;  // MPa; 0 when nothing punches
     double utilisation = 0;                        // without bound where openings shade a whole perimeter
-    std::optional<PunchingAnswer::FaceStress> face;
 };
 
 class DesignCode {
@@ -47,16 +40,33 @@ class DesignCode {
     virtual std::string name() const = 0;
 
     // Tension steel for a moment, mm²; none where no amount of tension steel fits.
-    virtual std::optional<double> flexural_steel(const FlexureSection& s, double M, Working* by = nullptr) const = 0;
-    virtual double minimum_steel(const FlexureSection& s, Working* by = nullptr) const = 0;  // mm²
-    virtual double largest_spacing(double h) const = 0;                                      // mm
-    virtual double least_depth(const FlexureSection& s, double M) const = 0;  // least d, mm, for which steel fits
+    virtual std::optional<double> flexural_steel(const Section& s, double M, Working* by = nullptr) const = 0;
+    virtual double minimum_steel(const Section& s, Working* by = nullptr) const = 0;  // mm²
+    virtual double least_depth(const Section& s, double M) const = 0;  // least d, mm, for which steel fits
+    // Between bars of a slab h mm thick, and clear between bars of which the largest has `diameter`; mm.
+    virtual double largest_spacing(double h, Working* by = nullptr) const = 0;
+    virtual double least_clear_distance(double diameter, Working* by = nullptr) const = 0;
     // One-way shear borne without links, kN, with As (mm²) of tension steel.
-    virtual double shear_borne(const FlexureSection& s, double As, Working* by = nullptr) const = 0;
+    virtual double shear_borne(const Section& s, double As, Working* by = nullptr) const = 0;
     // Length, mm, over which a straight bar of diameter `phi` (mm) takes up its full design strength.
-    virtual double anchorage_length(double phi, double fck, double fyk, bool good_bond) const = 0;
-    virtual double furthest_perimeter(double d) const = 0;  // m from the face, for effective depth d in m
-    virtual PunchingVerdict punching(const PunchingCase& p, Working* by = nullptr) const = 0;
+    virtual double anchorage_length(double phi, double fc, double fy, bool good_bond, Working* by = nullptr) const = 0;
+    // m across a strip, over which a column's moment may be taken as even: c across, effective depth d, m.
+    virtual double width_of_concentration(double c, double d) const = 0;
+    virtual const char* width_of_concentration_rule() const = 0;  // "c + 3d"
+
+    // Punching: the perimeters to try, m from the loaded area, nearest first; the way they run; how far to each side of
+    // the column tension steel counts, m; and what one bears, `relief` (kN) pressing up inside it.
+    virtual std::vector<double> perimeters_to_try(double d, double furthest) const = 0;
+    virtual double furthest_perimeter(double d) const = 0;  // m, for effective depth d in m
+    virtual PerimeterRule perimeter_rule(double d) const = 0;
+    virtual double steel_beside_column(double d) const = 0;
+    virtual PunchingVerdict punching(const PunchingCase& p, const Perimeter& at, double relief,
+                                     Working* by = nullptr) const = 0;
+    // The limit at the loaded area's own perimeter, under the whole force; none where the code has none.
+    virtual std::optional<PunchingVerdict> punching_at_face(const PunchingCase& p, const Perimeter& face,
+                                                            Working* by = nullptr) const = 0;
+    // A force, kN, that punches nowhere on a section of a metre, however near an opening or a rim.
+    virtual double harmless_force(const Section& metre) const = 0;
 
     virtual const char* flexure_clause() const = 0;
     virtual const char* minimum_clause() const = 0;
@@ -70,5 +80,7 @@ std::vector<Problem> problems_of_settings(const Settings& settings);
 
 // The code named in the settings with its national choices; nullptr when this version does not have it.
 std::unique_ptr<DesignCode> make_code(const Settings& settings);
+// Why there is none, and which to take instead.
+std::string why_no_code(const Settings& settings);
 
 }  // namespace mossbed

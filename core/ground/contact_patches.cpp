@@ -18,7 +18,7 @@ struct Moments {
 
 }  // namespace
 
-ContactPatches make_contact_patches(const Mesh& mesh, const Plate& plate, int most) {
+ContactPatches make_contact_patches(const Mesh& mesh, const NodeShares& shares, int most) {
     const int n = int(mesh.nodes.size());
     std::vector<std::vector<std::array<Point, 4>>> share(mesh.nodes.size());
     std::vector<std::vector<std::pair<int, double>>> spread(mesh.nodes.size());  // nodes and ∫ N over the share
@@ -47,7 +47,7 @@ ContactPatches make_contact_patches(const Mesh& mesh, const Plate& plate, int mo
         Box box;
         for (Point p : mesh.nodes) box.add(p);
         double area = 0;
-        for (double a : plate.tributary) area += a;
+        for (double a : shares.area) area += a;
         for (double side = std::sqrt(area / most);; side *= 1.05) {
             std::map<std::pair<long, long>, int> cell;
             for (int i = 0; i < n; ++i) {
@@ -68,8 +68,8 @@ ContactPatches make_contact_patches(const Mesh& mesh, const Plate& plate, int mo
         Moments m;
         for (const auto& q : share[i]) m.add(q, mesh.nodes[i]), out.pieces[p].push_back(q);
         out.node_offset[i] = {m.x / m.area, m.y / m.area};
-        out.nodes[p].push_back({i, plate.tributary[i]});
-        out.area[p] += plate.tributary[i];
+        out.nodes[p].push_back({i, shares.area[i]});
+        out.area[p] += shares.area[i];
     }
     for (size_t p = 0; p < out.nodes.size(); ++p) {
         for (auto& [node, w] : out.nodes[p]) w /= out.area[p];

@@ -2,7 +2,7 @@
 // on very fine meshes, several nodes' shares together. Lengths m.
 #pragma once
 #include "core/mesh/mesh.h"
-#include "core/plate/plate.h"
+#include "core/mesh/node_shares.h"
 
 namespace mossbed {
 
@@ -25,6 +25,6 @@ struct ContactPatches {
 };
 
 // At most about `most` patches.
-ContactPatches make_contact_patches(const Mesh& mesh, const Plate& plate, int most = 6000);
+ContactPatches make_contact_patches(const Mesh& mesh, const NodeShares& shares, int most = 6000);
 
 }  // namespace mossbed

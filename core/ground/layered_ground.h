@@ -65,7 +65,7 @@ class LayeredGround {
     double founding() const { return founding_; }
     const DepthLimit& limit() const { return limit_; }
     // The level below which nothing settles: the rigid base, or the deepest crossing at any of the points looked at
-    // of Δσz under `pressure` on the whole base with the depth-limit ratio times σ'0 (EN 1997-1, 6.6.2).
+    // of Δσz under `pressure` on the whole base with the depth-limit ratio times σ'0.
     void find_limit(double pressure);
 
     const SoilProfile& profile() const { return profile_; }

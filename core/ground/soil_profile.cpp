@@ -7,7 +7,7 @@
 
 #include <set>
 
-#include "core/loads/nodal_loads.h"
+#include "core/base/units.h"
 
 namespace mossbed {
 namespace {

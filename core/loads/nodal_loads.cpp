@@ -2,6 +2,8 @@
 
 #include <fmt/format.h>
 
+#include "core/base/units.h"
+
 namespace mossbed {
 namespace {
 
@@ -47,7 +49,7 @@ class CaseBuilder {
         const double gamma = concrete_of(m_, m_.slab.concrete).unit_weight;
         for (const Column& c : m_.columns)
             if (c.pedestal_height > 0)
-                spread(footprint(c), c.at, std::abs(signed_area(true_footprint(c))) * c.pedestal_height * gamma, 0, 0);
+                spread(footprint(c), c.at, std::abs(signed_area(footprint(c))) * c.pedestal_height * gamma, 0, 0);
         for (const Wall& w : m_.walls) {
             where_ = "the weight of wall " + w.id;
             line(w.path, w.thickness * w.height * gamma, w.thickness * w.height * gamma);
@@ -62,7 +64,6 @@ class CaseBuilder {
         const SlabPatch& t = m_.slab.patches[patch];
         return t.thickness * concrete_of(m_, t.concrete).unit_weight;
     }
-    static Polygon true_footprint(const Column& c) { return footprint(c); }  // round ones are area-equal polygons
 
     void add(const ColumnLoad& l) {
         const Column* c = find_id(m_.columns, l.column);
@@ -226,8 +227,8 @@ std::vector<CaseLoads> case_loads(const Model& model, const Mesh& mesh, const Fi
     return out;
 }
 
-Eigen::MatrixXd nodal_loads(const Mesh& mesh, const std::vector<CaseLoads>& cases) {
-    Eigen::MatrixXd f = Eigen::MatrixXd::Zero(3 * long(mesh.nodes.size()), long(cases.size()));
+Eigen::MatrixXd nodal_loads(const Unknowns& of, const Mesh& mesh, const std::vector<CaseLoads>& cases) {
+    Eigen::MatrixXd f = Eigen::MatrixXd::Zero(of.count(), long(cases.size()));
     const int n_elements = int(mesh.elements.size());
     // ∫ N_i over each element, once for all cases.
     std::vector<std::array<double, 4>> shares(n_elements);
@@ -240,20 +241,20 @@ Eigen::MatrixXd nodal_loads(const Mesh& mesh, const std::vector<CaseLoads>& case
     }
     auto put = [&](long c, int e, Point q, double F) {
         const auto N = weights_at(mesh, e, q);
-        for (int k = 0; k < corners(mesh.elements[e]); ++k) f(3 * mesh.elements[e][k], c) += F * N[k];
+        for (int k = 0; k < corners(mesh.elements[e]); ++k) f(of.row(mesh.elements[e][k], Unknown::s), c) += F * N[k];
     };
     auto turn = [&](long c, int e, Point q, double Mx, double My) {
         const auto N = weights_at(mesh, e, q);
         for (int k = 0; k < corners(mesh.elements[e]); ++k) {
-            f(3 * mesh.elements[e][k] + 1, c) += N[k] * My;  // works on bx = θy
-            f(3 * mesh.elements[e][k] + 2, c) -= N[k] * Mx;  // works on by = −θx
+            f(of.row(mesh.elements[e][k], Unknown::bx), c) += N[k] * My;  // bx = θy
+            f(of.row(mesh.elements[e][k], Unknown::by), c) -= N[k] * Mx;  // by = −θx
         }
     };
     for (long c = 0; c < long(cases.size()); ++c) {
         for (int e = 0; e < n_elements; ++e)
             if (cases[c].pressure[e] != 0)
                 for (int k = 0; k < corners(mesh.elements[e]); ++k)
-                    f(3 * mesh.elements[e][k], c) += cases[c].pressure[e] * shares[e][k];
+                    f(of.row(mesh.elements[e][k], Unknown::s), c) += cases[c].pressure[e] * shares[e][k];
         for (const AreaPiece& p : cases[c].areas)
             integrate(p.outline, [&](Point q, double w) {
                 put(c, p.element, q, w * p.at(q));
@@ -270,6 +271,15 @@ Eigen::MatrixXd nodal_loads(const Mesh& mesh, const std::vector<CaseLoads>& case
         }
     }
     return f;
+}
+
+Resultant resultant_of(const Unknowns& of, const Eigen::VectorXd& f, const std::vector<Point>& nodes) {
+    Resultant r;
+    for (size_t i = 0; i < nodes.size(); ++i) {
+        const double F = f[of.row(long(i), Unknown::s)];
+        r += {F, -F * nodes[i].y - f[of.row(long(i), Unknown::by)], F * nodes[i].x + f[of.row(long(i), Unknown::bx)]};
+    }
+    return r;
 }
 
 std::vector<std::vector<ColumnForce>> column_forces(const Model& model) {

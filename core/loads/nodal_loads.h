@@ -7,6 +7,7 @@
 
 #include "core/base/problem.h"
 #include "core/mesh/mesh.h"
+#include "core/mesh/unknowns.h"
 #include "core/model/model.h"
 
 namespace mossbed {
@@ -61,15 +62,16 @@ struct ColumnForce {  // what comes down one column in one case, at the undersid
     }
 };
 
-constexpr double water_weight = 9.81;  // kN/m³
-
 // One entry a case, in the order of the model. `lost` gets a warning for each item that does not wholly land on the
 // slab.
 std::vector<CaseLoads> case_loads(const Model& model, const Mesh& mesh, const Finder& finder,
                                   std::vector<Problem>& lost);
 
-// Nodal loads (F, and for the slopes bx, by of plate/element.h) of all cases: 3·nodes rows, a column a case.
-Eigen::MatrixXd nodal_loads(const Mesh& mesh, const std::vector<CaseLoads>& cases);
+// Nodal loads of all cases, a column a case: forces down, and what works on the slopes bx, by.
+Eigen::MatrixXd nodal_loads(const Unknowns& of, const Mesh& mesh, const std::vector<CaseLoads>& cases);
+
+// Of nodal loads.
+Resultant resultant_of(const Unknowns& of, const Eigen::VectorXd& loads, const std::vector<Point>& nodes);
 
 // Per case (outer) and column (inner).
 std::vector<std::vector<ColumnForce>> column_forces(const Model& model);

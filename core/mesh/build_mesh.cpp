@@ -44,8 +44,9 @@ void find_regions(Mesh& mesh, const Model& model, const Features& f) {
     }
 }
 
-// Drops points that no element uses and numbers the rest along the lattice, which keeps the factor's fill low.
-void renumber(Mesh& mesh, std::vector<char>& fixed) {
+// Drops points that no element uses and numbers the rest along the lattice, which keeps the factor's fill low. Gives
+// the new numbers, −1 for those dropped.
+std::vector<int> renumber(Mesh& mesh, std::vector<char>& fixed) {
     std::vector<int> id(mesh.nodes.size(), -1);
     std::vector<Point> nodes;
     std::vector<char> new_fixed;
@@ -61,6 +62,19 @@ void renumber(Mesh& mesh, std::vector<char>& fixed) {
     for (int& n : mesh.column_node) n = n >= 0 ? id[n] : -1;
     mesh.nodes = std::move(nodes);
     fixed = std::move(new_fixed);
+    return id;
+}
+
+// The sides of elements that lie on lines of the model.
+void find_lines(Mesh& mesh, const std::vector<FeatureEdge>& edges, const std::vector<int>& number) {
+    std::set<std::pair<int, int>> sides;
+    for (const Element& e : mesh.elements)
+        for (int k = 0, n = corners(e); k < n; ++k) sides.insert(std::minmax(e[k], e[(k + 1) % n]));
+    for (const FeatureEdge& e : edges) {
+        const int a = number[size_t(e.a)], b = number[size_t(e.b)];
+        if (sides.count(std::minmax(a, b)))
+            for (LineOwner o : e.owners) mesh.lines.push_back({a, b, o});
+    }
 }
 
 void find_rims(Mesh& mesh) {
@@ -134,7 +148,7 @@ Mesh build_mesh(const Model& model, double size, const Progress& progress, bool 
     mesh.elements = pair_triangles(mesh.nodes, t.triangles, seeds.edges);
     std::vector<char> fixed = seeds.fixed;
     for (int c : mesh.column_node) fixed[c] = 1;
-    renumber(mesh, fixed);
+    find_lines(mesh, seeds.edges, renumber(mesh, fixed));
     smooth(mesh, fixed, 5);
     check(mesh, model);
     find_regions(mesh, model, f);

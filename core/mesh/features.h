@@ -10,6 +10,7 @@ namespace mossbed {
 
 struct FeatureEdge {
     int a = 0, b = 0;  // indices of points
+    std::vector<LineOwner> owners;
 };
 
 struct SizeSource {

@@ -56,10 +56,11 @@ namespace {
 
 struct Segment {
     Point a, b;
+    LineOwner owner;
 };
 
-void add_ring(std::vector<Segment>& to, const Polygon& p) {
-    for (size_t i = 0; i < p.size(); ++i) to.push_back({p[i], p[(i + 1) % p.size()]});
+void add_ring(std::vector<Segment>& to, const Polygon& p, LineOwner owner) {
+    for (size_t i = 0; i < p.size(); ++i) to.push_back({p[i], p[(i + 1) % p.size()], owner});
 }
 
 // The direction, in degrees from −45 to 45, that most of the rim runs along or across.
@@ -120,12 +121,13 @@ class Arrangement {
     std::vector<FeatureEdge> split(const std::vector<Segment>& segments, const std::vector<Point>& also) {
         struct Piece {
             int a, b;
+            LineOwner owner;
             Box box;
             std::vector<int> on;
         };
         std::vector<Piece> pieces;
         for (const Segment& s : segments) {
-            Piece p{point(s.a), point(s.b), {}, {}};
+            Piece p{point(s.a), point(s.b), s.owner, {}, {}};
             if (p.a == p.b) continue;
             p.box = box_of({points[p.a], points[p.b]});
             p.box.low = p.box.low - Point{tolerance_, tolerance_};
@@ -152,16 +154,19 @@ class Arrangement {
                     p.on.push_back(k);
             }
         std::vector<FeatureEdge> edges;
-        std::map<std::pair<int, int>, bool> seen;
+        std::map<std::pair<int, int>, size_t> seen;
         for (Piece& p : pieces) {
             const Point a = points[p.a], d = points[p.b] - a;
             p.on.push_back(p.a), p.on.push_back(p.b);
             std::sort(p.on.begin(), p.on.end(),
                       [&](int i, int j) { return dot(points[i] - a, d) < dot(points[j] - a, d); });
             p.on.erase(std::unique(p.on.begin(), p.on.end()), p.on.end());
-            for (size_t k = 0; k + 1 < p.on.size(); ++k)
-                if (seen.insert({std::minmax(p.on[k], p.on[k + 1]), true}).second)
-                    edges.push_back({p.on[k], p.on[k + 1]});
+            for (size_t k = 0; k + 1 < p.on.size(); ++k) {
+                const auto [it, is_new] = seen.insert({std::minmax(p.on[k], p.on[k + 1]), edges.size()});
+                if (is_new) edges.push_back({p.on[k], p.on[k + 1], {}});
+                auto& owners = edges[it->second].owners;
+                if (std::find(owners.begin(), owners.end(), p.owner) == owners.end()) owners.push_back(p.owner);
+            }
         }
         return edges;
     }
@@ -193,17 +198,25 @@ Features gather_features(const Model& model, double size, bool with_footprints) 
     const double tolerance = std::min(1e-3, size / 200);
     const double chord = size;
     f.rim = without_repeats(outer_rim(model.slab.outline, chord), tolerance);
-    if (auto in = inner_rim(model.slab.outline, chord)) f.openings.push_back(*in);
+    const auto hole = inner_rim(model.slab.outline, chord);
+    if (hole) f.openings.push_back(*hole);
     for (const Opening& o : model.slab.openings)
         f.openings.push_back(anticlockwise(without_repeats(o.outline, tolerance)));
     f.main_direction = main_direction(f.rim);
 
+    using Kind = LineOwner::Kind;
     std::vector<Segment> lines;
-    add_ring(lines, f.rim);
-    for (const Polygon& o : f.openings) add_ring(lines, o);
-    for (const SlabPatch& t : model.slab.patches) add_ring(lines, without_repeats(t.outline, tolerance));
-    if (model.ground.model == "patches")  // each cell stands on one modulus
-        for (const GroundPatch& g : model.ground.patches) add_ring(lines, without_repeats(g.outline, tolerance));
+    add_ring(lines, f.rim, {Kind::rim, 0});
+    for (int i = 0; i < int(f.openings.size()); ++i)
+        add_ring(
+            lines, f.openings[size_t(i)],
+            hole ? (i == 0 ? LineOwner{Kind::rim, 1} : LineOwner{Kind::opening, i - 1}) : LineOwner{Kind::opening, i});
+    auto add_patches = [&](const auto& patches, Kind kind) {
+        for (int i = 0; i < int(patches.size()); ++i)
+            add_ring(lines, without_repeats(patches[size_t(i)].outline, tolerance), {kind, i});
+    };
+    add_patches(model.slab.patches, Kind::patch);
+    if (model.ground.model == "patches") add_patches(model.ground.patches, Kind::ground_patch);  // a cell, a modulus
 
     // Footprints that lie clear of every other line, or share a side with one, are meshed as they are; one that
     // crosses a line or leaves a sliver beside it keeps only its centre node.
@@ -250,7 +263,7 @@ Features gather_features(const Model& model, double size, bool with_footprints) 
             }
         }
         g.conforms = clear;
-        if (clear) add_ring(footprints, g.rim);
+        if (clear) add_ring(footprints, g.rim, {Kind::footprint, int(f.columns.size())});
         const double around = box_of(g.rim).width() / 2 + box_of(g.rim).height() / 2;
         double fine = cell;
         if (!clear) fine = std::min(fine, std::max(gap({c.at}, lines), cell / 2));

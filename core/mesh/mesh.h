@@ -17,13 +17,26 @@ using Element = std::array<int, 4>;  // nodes anticlockwise, from 0; a triangle 
 
 inline int corners(const Element& e) { return e[3] < 0 ? 3 : 4; }
 
+// What a line of the mesh belongs to; an index into the model's list of that kind.
+struct LineOwner {
+    enum class Kind : char { rim, opening, patch, ground_patch, footprint };
+    Kind kind = Kind::rim;
+    int index = 0;  // of a rim: 0 the outer one, 1 the hole of a ring
+    bool operator==(const LineOwner&) const = default;
+};
+struct MeshLine {  // a side of an element on a line of the model; a side that belongs to several stands there for each
+    int a = 0, b = 0;
+    LineOwner owner;
+};
+
 struct Mesh {
     std::vector<Point> nodes;
     std::vector<Element> elements;
-    std::vector<int> patch;              // per element: index into slab.patches, −1 for the slab itself
-    std::vector<int> ground_patch;       // per element: index into ground.patches, −1 outside; where they act
-    std::vector<int> footprint;          // per element: index of the column whose footprint it lies in, −1 for none
-    std::vector<int> column_node;        // per column
+    std::vector<int> patch;         // per element: index into slab.patches, −1 for the slab itself
+    std::vector<int> ground_patch;  // per element: index into ground.patches, −1 outside; where they act
+    std::vector<int> footprint;     // per element: index of the column whose footprint it lies in, −1 for none
+    std::vector<int> column_node;   // per column
+    std::vector<MeshLine> lines;
     std::vector<std::vector<int>> rims;  // closed chains of nodes: outer rim first, then openings
     double size = 0;                     // target edge length, m
 

@@ -179,7 +179,7 @@ class Seeder {
             int last = corner(e.a);
             for (size_t k = 1; k < stops.size(); ++k) {
                 const int next = k + 1 == stops.size() ? corner(e.b) : place(a + stops[k] * (b - a), true);
-                out_.edges.push_back({last, next});
+                out_.edges.push_back({last, next, e.owners});
                 near_.add(out_.points[last], out_.points[next]);
                 last = next;
             }

@@ -39,6 +39,11 @@ Polygon footprint(const Column& c) {
     return rectangle(c.at, c.size[0], c.size[1], c.angle);
 }
 
+Polygon body_of(const Wall& w, size_t piece) {
+    const Point side = (w.thickness / 2) * unit(left_of(w.path[piece + 1] - w.path[piece]));
+    return {w.path[piece] - side, w.path[piece + 1] - side, w.path[piece + 1] + side, w.path[piece] + side};
+}
+
 double net_area(const Model& m) {
     double a = signed_area(outer_rim(m.slab.outline, 0.25));
     if (auto in = inner_rim(m.slab.outline, 0.25)) a -= signed_area(*in);

@@ -19,7 +19,8 @@ enum class Family { mitc, dkm };
 struct PlateSection {
     double E = 33e6;  // kPa
     double nu = 0.2;
-    double h = 0.5;                                                          // m
+    double h = 0.5;    // m
+    double level = 0;  // of the mid-plane, m above the datum (stiff footprints not counted)
     double bending() const { return E * h * h * h / (12 * (1 - nu * nu)); }  // D, kN·m
     double shear() const { return 5.0 / 6 * E / (2 * (1 + nu)) * h; }        // κGh, kN/m
 };

@@ -1,29 +1,21 @@
 #include "core/plate/factor.h"
 
 #include <cholmod.h>
-#include <omp.h>
+#include <tbb/enumerable_thread_specific.h>
 #include <tbb/parallel_for.h>
 
 #include <algorithm>
-#include <mutex>
 #include <stdexcept>
-#include <thread>
 
-extern "C" void openblas_set_num_threads(int);
+#include "core/base/one_thread.h"
 
 namespace mossbed {
 
-void hold_blas_to_one_thread() {
-    static std::once_flag once;
-    std::call_once(once, [] {
-        omp_set_max_active_levels(0);
-        openblas_set_num_threads(1);
-    });
-}
-
 namespace {
 
-int n_workers() { return std::clamp(int(std::thread::hardware_concurrency()), 1, 8); }
+// Right-hand sides solved together: wide enough for the factor's blocks to pay, narrow enough for a dozen combinations
+// to go to several cores.
+constexpr long block_width = 4;
 constexpr int metis_above = 15000;  // nodes
 
 struct Workspace {
@@ -64,32 +56,33 @@ cholmod_sparse view(const SparseLower& m) {
 }  // namespace
 
 struct Factor::Parts {
-    std::vector<Workspace> work = std::vector<Workspace>(size_t(n_workers()));  // one a thread
+    Workspace own;                                    // for the factor itself
+    tbb::enumerable_thread_specific<Workspace> work;  // for right-hand sides, one a thread
     cholmod_factor* factor = nullptr;
-    ~Parts() { cholmod_free_factor(&factor, &work[0].common); }
+    ~Parts() { cholmod_free_factor(&factor, &own.common); }
 };
 
 Factor::Factor(const SparseLower& m) : parts_(std::make_unique<Parts>()) {
-    hold_blas_to_one_thread();
-    cholmod_common& c = parts_->work[0].common;
-    // The graph of the nodes, lower triangle: every third column and row.
-    const int n = m.size() / 3;
+    hold_algebra_to_one_thread();
+    cholmod_common& c = parts_->own.common;
+    // The graph of the nodes, lower triangle: the first column and row of each.
+    const int b = m.block, n = m.size() / b;
     SparseLower graph;
     graph.start.push_back(0);
     for (int j = 0; j < n; ++j) {
-        for (int k = m.start[3 * j]; k < m.start[3 * j + 1]; ++k)
-            if (m.row[k] % 3 == 0) graph.row.push_back(m.row[k] / 3);
+        for (int k = m.start[b * j]; k < m.start[b * j + 1]; ++k)
+            if (m.row[k] % b == 0) graph.row.push_back(m.row[k] / b);
         graph.start.push_back(int(graph.row.size()));
     }
     graph.value.assign(graph.row.size(), 1.0);
     cholmod_sparse g = view(graph);
     g.xtype = CHOLMOD_PATTERN;
-    std::vector<int> of_nodes(n), of_unknowns(3 * size_t(n));
+    std::vector<int> of_nodes(n), of_unknowns(size_t(b) * size_t(n));
     const int done = n > metis_above ? cholmod_metis(&g, nullptr, 0, 1, of_nodes.data(), &c)
                                      : cholmod_amd(&g, nullptr, 0, of_nodes.data(), &c);
     if (!done) throw std::runtime_error("the ordering of the equations failed");
     for (int i = 0; i < n; ++i)
-        for (int k = 0; k < 3; ++k) of_unknowns[3 * i + k] = 3 * of_nodes[i] + k;
+        for (int k = 0; k < b; ++k) of_unknowns[b * i + k] = b * of_nodes[i] + k;
     c.nmethods = 1;
     c.method[0].ordering = CHOLMOD_GIVEN;
     c.postorder = 1;
@@ -104,20 +97,20 @@ Factor::Factor(Factor&&) noexcept = default;
 Factor& Factor::operator=(Factor&&) noexcept = default;
 
 bool Factor::factorize(const SparseLower& m) {
+    hold_algebra_to_one_thread();
     cholmod_sparse a = view(m);
-    cholmod_common& c = parts_->work[0].common;
+    cholmod_common& c = parts_->own.common;
     if (!cholmod_factorize(&a, parts_->factor, &c))
         throw std::runtime_error("the equations are too many for the memory");
     return c.status == CHOLMOD_OK;
 }
 
 void Factor::solve_in_place(Eigen::MatrixXd& b) const {
-    const long columns = b.cols(), rows = b.rows();
-    const int chunks = columns > 1 && rows * columns > 4000 ? int(std::min<long>(columns, n_workers())) : 1;
-    tbb::parallel_for(0, chunks, [&](int k) {
-        const long from = columns * k / chunks, n = columns * (k + 1) / chunks - from;
-        if (n == 0) return;
-        Workspace& w = parts_->work[k];
+    const long rows = b.rows(), columns = b.cols();
+    tbb::parallel_for(long(0), (columns + block_width - 1) / block_width, [&](long k) {
+        hold_algebra_to_one_thread();
+        const long from = k * block_width, n = std::min(block_width, columns - from);
+        Workspace& w = parts_->work.local();
         cholmod_dense in{};
         in.nrow = size_t(rows), in.ncol = size_t(n), in.nzmax = size_t(rows * n), in.d = size_t(rows);
         in.x = b.data() + from * rows;
@@ -126,11 +119,6 @@ void Factor::solve_in_place(Eigen::MatrixXd& b) const {
             throw std::runtime_error("the equations are too many for the memory");
         std::copy_n(static_cast<const double*>(w.x->x), rows * n, b.data() + from * rows);
     });
-}
-
-double Factor::fill() const {
-    // nzmax of a supernodal factor is symbolic; xsize counts the stored values
-    return double(parts_->factor->xsize);
 }
 
 }  // namespace mossbed

@@ -1,20 +1,21 @@
 // Sparse Cholesky factor by CHOLMOD, supernodal. The only file that knows that library and its quirks:
 // * its own OpenMP loops cost more than they gain on our sizes, so they are held to one thread, and BLAS too; the cores
 //   are spent on right-hand sides and combinations;
-// * ordering is made on the node graph and expanded to the three unknowns of a node (same fill, a third of the work);
+// * right-hand sides go in blocks of a width that no machine changes, so that one core and many give the same bits;
+// * ordering is made on the node graph and expanded to the unknowns of a node (same fill, a third of the work);
 //   approximate minimum degree up to some ten thousand nodes, METIS above;
 // * one workspace a thread on a shared factor.
 #pragma once
 #include <Eigen/Dense>
 #include <memory>
 
-#include "core/plate/plate.h"
+#include "core/plate/sparse_lower.h"
 
 namespace mossbed {
 
 class Factor {
   public:
-    explicit Factor(const SparseLower& pattern);  // symbolic analysis; rows in threes, as plate.h numbers them
+    explicit Factor(const SparseLower& pattern);  // symbolic analysis, by blocks of a node
     ~Factor();
     Factor(Factor&&) noexcept;
     Factor& operator=(Factor&&) noexcept;
@@ -22,15 +23,12 @@ class Factor {
     // Numeric factorisation of `values`, which has the analysed pattern. False when not positive definite.
     bool factorize(const SparseLower& matrix);
     // Overwrites the right-hand sides by the solutions, columns shared out over the cores. A column's result depends on
-    // those solved with it by rounding only.
+    // those solved with it by rounding only, and on the number of cores not at all.
     void solve_in_place(Eigen::MatrixXd& b) const;
-    double fill() const;  // non-zeros of the factor
 
   private:
     struct Parts;
     std::unique_ptr<Parts> parts_;
 };
-
-void hold_blas_to_one_thread();  // called by Factor; of use to benchmarks
 
 }  // namespace mossbed

@@ -3,44 +3,10 @@
 #include <algorithm>
 #include <numbers>
 
+#include "core/base/polygons.h"
+
 namespace mossbed {
-namespace {
-
-// They share an area; outlines that only touch along a side or at a corner do not.
-bool overlap(const Polygon& a, const Polygon& b) {
-    constexpr double slack = 1e-6;  // m
-    if (!box_of(a).overlaps(box_of(b))) return false;
-    auto well_inside = [&](const Polygon& p, Point q) { return contains(p, q) && distance_to_rim(p, q) > slack; };
-    if (well_inside(a, centroid(b)) || well_inside(b, centroid(a))) return true;
-    for (size_t i = 0; i < a.size(); ++i)
-        for (size_t j = 0; j < b.size(); ++j) {
-            const Point p = a[i], q = a[(i + 1) % a.size()], r = b[j], s = b[(j + 1) % b.size()];
-            if (well_inside(b, p) || well_inside(a, r)) return true;
-            const auto at = segment_crossing(p, q, r, s);
-            if (at && std::abs(cross(q - p, s - r)) > 1e-9 * length(q - p) * length(s - r) &&
-                distance(*at, p) > slack && distance(*at, q) > slack && distance(*at, r) > slack &&
-                distance(*at, s) > slack)
-                return true;
-        }
-    return false;
-}
-
-// Distance from q along the unit vector u to the first side of the ring; 1e300 where none is met.
-double ray_to(const Polygon& ring, Point q, Point u) {
-    double first = 1e300;
-    for (size_t i = 0; i < ring.size(); ++i) {
-        const Point a = ring[i] - q, d = ring[(i + 1) % ring.size()] - ring[i];
-        const double den = cross(u, d);
-        if (den == 0) continue;
-        const double t = cross(a, d) / den, s = cross(a, u) / den;
-        if (t >= 0 && s >= 0 && s <= 1) first = std::min(first, t);
-    }
-    return first;
-}
-
-}  // namespace
-
-ExtraBarsProvision::ExtraBarsProvision(const Model& m, const DesignCode* code) {
+ExtraBarsProvision::ExtraBarsProvision(const Model& m, const DesignCode* code) : code_(code) {
     if (m.steel.extra.empty()) return;
     rim_ = outer_rim(m.slab.outline, 0.25);
     if (auto in = inner_rim(m.slab.outline, 0.25)) holes_.push_back(*in);
@@ -57,37 +23,90 @@ ExtraBarsProvision::ExtraBarsProvision(const Model& m, const DesignCode* code) {
     for (size_t i = 0; i < bars_.size(); ++i)
         for (size_t j = 0; j < bars_.size(); ++j)
             if (i != j && bars_[i].bars->face == bars_[j].bars->face &&
-                bars_[i].bars->direction == bars_[j].bars->direction && overlap(bars_[i].outline, bars_[j].outline))
+                bars_[i].bars->direction == bars_[j].bars->direction && share_area(bars_[i].outline, bars_[j].outline))
                 bars_[i].overlaps.push_back(j);
 }
 
-bool ExtraBarsProvision::on_slab_here(Point q) const {
-    return contains(rim_, q) &&
+bool ExtraBarsProvision::lies_on(const Laid& l, Point q) const {
+    return contains(l.outline, q) && contains(rim_, q) &&
            std::none_of(holes_.begin(), holes_.end(), [&](const Polygon& h) { return contains(h, q); });
 }
 
 double ExtraBarsProvision::to_end(const Laid& l, Point q, Point along) const {
-    double end = std::min(ray_to(l.outline, q, along), ray_to(rim_, q, along));
-    for (const Polygon& h : holes_) end = std::min(end, ray_to(h, q, along));
+    double end = std::min(distance_along(l.outline, q, along), distance_along(rim_, q, along));
+    for (const Polygon& h : holes_) end = std::min(end, distance_along(h, q, along));
     return end;
 }
 
 double ExtraBarsProvision::anchored(size_t i, Point q, double past) const {
     const Laid& l = bars_[i];
-    if (!contains(l.outline, q) || !on_slab_here(q)) return 0;
+    if (!lies_on(l, q)) return 0;
     if (l.anchorage <= 0) return 1;
     const Point u = l.bars->direction == Direction::x ? Point{1, 0} : Point{0, 1};
     const double end = std::min(to_end(l, q, u), to_end(l, q, -1.0 * u)) - past;
     return std::clamp(end / l.anchorage, 0.0, 1.0);
 }
 
+// Shares of the line, in order from 0 to 1, between which the bars across it end at the same sides: at crossings with
+// sides, and abreast of corners and of crossings of one outline's sides with another's.
+std::vector<double> ExtraBarsProvision::breaks_along(const Laid& l, Point from, Point to) const {
+    const Point u = l.bars->direction == Direction::x ? Point{1, 0} : Point{0, 1}, d = to - from;
+    const double den = cross(d, u);
+    std::vector<double> t{0, 1};
+    auto add = [&](double share) {
+        if (share > 0 && share < 1) t.push_back(share);
+    };
+    auto abreast = [&](Point q) {
+        if (den != 0) add(cross(q - from, u) / den);
+    };
+    std::vector<const Polygon*> rings{&l.outline, &rim_};
+    for (const Polygon& h : holes_) rings.push_back(&h);
+    for (size_t r = 0; r < rings.size(); ++r)
+        for (size_t k = 0; k < rings[r]->size(); ++k) {
+            const Point a = (*rings[r])[k], b = (*rings[r])[(k + 1) % rings[r]->size()];
+            abreast(a);
+            if (const auto at = segment_crossing(from, to, a, b)) add(dot(*at - from, d) / dot(d, d));
+            for (size_t j = 0; r > 0 && j < l.outline.size(); ++j)
+                if (const auto at = segment_crossing(a, b, l.outline[j], l.outline[(j + 1) % l.outline.size()]))
+                    abreast(*at);
+        }
+    std::sort(t.begin(), t.end());
+    return t;
+}
+
 double ExtraBarsProvision::over(size_t i, Point from, Point to, double past) const {
-    Box line = box_of({from, to});
-    if (!may_touch(i, line)) return 0;
-    constexpr int samples = 64;
+    const Laid& l = bars_[i];
+    if (!may_touch(i, box_of({from, to}))) return 0;
+    const Point u = l.bars->direction == Direction::x ? Point{1, 0} : Point{0, 1};
+    const std::vector<double> t = breaks_along(l, from, to);
     double share = 0;
-    for (int k = 0; k < samples; ++k) share += anchored(i, from + ((k + 0.5) / samples) * (to - from), past);
-    return share / samples * distance(from, to) * bars_[i].area;
+    for (size_t k = 0; k + 1 < t.size(); ++k) {
+        const double width = t[k + 1] - t[k];
+        if (width < 1e-12 || !lies_on(l, from + (t[k] + width / 2) * (to - from))) continue;
+        if (l.anchorage <= 0) {
+            share += width;
+            continue;
+        }
+        // Distances to the two ends run linearly here: read just inside, then their lesser, held between 0 and the
+        // anchorage length, is integrated between its own kinks.
+        auto at = [&](double s) { return from + (t[k] + s * width) * (to - from); };
+        constexpr double in = 1e-6;
+        const double p0 = to_end(l, at(in), u) - past, p1 = to_end(l, at(1 - in), u) - past,
+                     q0 = to_end(l, at(in), -1.0 * u) - past, q1 = to_end(l, at(1 - in), -1.0 * u) - past;
+        auto counts = [&](double s) {
+            return std::clamp(std::min(p0 + s * (p1 - p0), q0 + s * (q1 - q0)) / l.anchorage, 0.0, 1.0);
+        };
+        std::vector<double> kinks{0, 1};
+        auto kink = [&](double a0, double a1, double level) {
+            if (a1 != a0) kinks.push_back(std::clamp((level - a0) / (a1 - a0), 0.0, 1.0));
+        };
+        kink(p0 - q0, p1 - q1, 0);
+        for (double level : {0.0, l.anchorage}) kink(p0, p1, level), kink(q0, q1, level);
+        std::sort(kinks.begin(), kinks.end());
+        for (size_t j = 0; j + 1 < kinks.size(); ++j)
+            share += width * (kinks[j + 1] - kinks[j]) * (counts(kinks[j]) + counts(kinks[j + 1])) / 2;
+    }
+    return share * distance(from, to) * l.area;
 }
 
 ExtraBarsProvision::Clear ExtraBarsProvision::clear_between(size_t i, const ChosenBars& base) const {
@@ -99,7 +118,7 @@ ExtraBarsProvision::Clear ExtraBarsProvision::clear_between(size_t i, const Chos
     };
     add(base.diameter, base.spacing);
     for (size_t j : bars_[i].overlaps) add(bars_[j].bars->diameter, bars_[j].bars->spacing);
-    return {(1000 - steel) / bars_a_metre, std::max(largest, 20.0)};
+    return {(1000 - steel) / bars_a_metre, code_ ? code_->least_clear_distance(largest) : largest, largest};
 }
 
 }  // namespace mossbed

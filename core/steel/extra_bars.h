@@ -1,7 +1,7 @@
 // What extra bars bring at a point: only where they lie on the slab, are anchored, and fit beside the base bars.
 // A bar counts in full where it goes on for its anchorage length beyond the place that needs it, on both sides, and
-// linearly less nearer its end (EN 1992-1-1 9.2.1.3(3) for the linear rule). Bars end at their outline, at the rim and
-// at openings; hooks and bends are not counted. Lengths in m, bars in mm.
+// linearly less nearer its end. Bars end at their outline, at the rim and at openings; hooks and bends are not counted.
+// Lengths in m, bars in mm.
 #pragma once
 #include <vector>
 
@@ -24,13 +24,15 @@ class ExtraBarsProvision {
     // Share, 0 to 1, of bars `i` that counts at q, where they must be good for a section up to `past` m away along
     // them.
     double anchored(size_t i, Point q, double past) const;
-    // mm² of bars `i` over a straight line from `from` to `to`, by samples along it.
+    // mm² of bars `i` over a straight line from `from` to `to`, exact: what counts runs linearly between the places
+    // where bars meet another side at their ends.
     double over(size_t i, Point from, Point to, double past) const;
     bool may_touch(size_t i, const Box& box) const { return bars_[i].box.overlaps(box); }
 
     // Clear distance between bars `i`, the base bars and other extra bars of that layer that overlap them, laid evenly.
     struct Clear {
-        double distance = 0, least = 0;  // mm; least: the larger of the diameter and 20 mm (EN 1992-1-1 8.2(2))
+        double distance = 0, least = 0;  // mm; least: what the code asks for with the largest of them
+        double largest = 0;              // diameter, mm
         bool fits() const { return distance >= least - 1e-9; }
     };
     Clear clear_between(size_t i, const ChosenBars& base) const;
@@ -44,7 +46,9 @@ class ExtraBarsProvision {
         std::vector<size_t> overlaps;  // others of the same face and direction
     };
     double to_end(const Laid& l, Point q, Point along) const;
-    bool on_slab_here(Point q) const;
+    bool lies_on(const Laid& l, Point q) const;
+    std::vector<double> breaks_along(const Laid& l, Point from, Point to) const;
+    const DesignCode* code_;
     std::vector<Laid> bars_;
     Polygon rim_;
     std::vector<Polygon> holes_;

@@ -42,14 +42,17 @@ struct ChosenBars {                    // of one face and direction
     }  // mm²/m
 };
 
-struct SteelAnswer {
-    std::vector<StripAnswer> strips;
+struct BaseBars {  // laid all over the slab
     ChosenBars top_x, top_y, bottom_x, bottom_y;
-    double steel_kg = 0, concrete_m3 = 0;  // base and extra bars without laps
     const ChosenBars& base(Face f, Direction d) const {
         return f == Face::top ? (d == Direction::x ? top_x : top_y) : (d == Direction::x ? bottom_x : bottom_y);
     }
     ChosenBars& base(Face f, Direction d) { return const_cast<ChosenBars&>(std::as_const(*this).base(f, d)); }
+};
+
+struct SteelAnswer : BaseBars {
+    std::vector<StripAnswer> strips;
+    double steel_kg = 0, concrete_m3 = 0;  // base and extra bars without laps
 };
 
 // The strips of the model, or column bands and middle bands laid out from the columns in both directions: lines gather

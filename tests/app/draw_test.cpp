@@ -6,9 +6,9 @@
 #include <QPainter>
 #include <QPainterPath>
 
-#include "core/checks/depth_chart.h"
+#include "core/answer/solve.h"
+#include "core/fields/depth_chart.h"
 #include "core/file/model_file.h"
-#include "core/solve/solve.h"
 #include "draw/cut_painter.h"
 #include "draw/plan_painter.h"
 

@@ -7,28 +7,28 @@
 namespace mossbed {
 
 TEST(Field, TakesExpressionsOtherUnitsAndADecimalComma) {
-    EXPECT_NEAR(*read_number("3*1.2", Unit::length), 3.6, 1e-12);
-    EXPECT_NEAR(*read_number("24 in", Unit::length), 0.6096, 1e-12);
-    EXPECT_NEAR(*read_number("750mm", Unit::length), 0.75, 1e-12);
-    EXPECT_NEAR(*read_number("0,75", Unit::length), 0.75, 1e-12);
-    EXPECT_NEAR(*read_number("(2+1)^2/3", Unit::none), 3, 1e-12);
-    EXPECT_NEAR(*read_number("1e3", Unit::force), 1000, 1e-12);
-    EXPECT_NEAR(*read_number("20 MN/m3", Unit::modulus), 20000, 1e-9);
-    EXPECT_NEAR(*read_number("3 ksf", Unit::pressure), 143.64078, 1e-4);
-    EXPECT_NEAR(*read_number("−5", Unit::force), -5, 1e-12);
+    EXPECT_NEAR(*read_number("3*1.2", Dimension::length), 3.6, 1e-12);
+    EXPECT_NEAR(*read_number("24 in", Dimension::length), 0.6096, 1e-12);
+    EXPECT_NEAR(*read_number("750mm", Dimension::length), 0.75, 1e-12);
+    EXPECT_NEAR(*read_number("0,75", Dimension::length), 0.75, 1e-12);
+    EXPECT_NEAR(*read_number("(2+1)^2/3", Dimension::none), 3, 1e-12);
+    EXPECT_NEAR(*read_number("1e3", Dimension::force), 1000, 1e-12);
+    EXPECT_NEAR(*read_number("20 MN/m3", Dimension::modulus), 20000, 1e-9);
+    EXPECT_NEAR(*read_number("3 ksf", Dimension::pressure), 143.64078, 1e-4);
+    EXPECT_NEAR(*read_number("−5", Dimension::force), -5, 1e-12);
 }
 
 TEST(Field, SaysWhyItCannotRead) {
     QString why;
-    EXPECT_FALSE(read_number("12 kN", Unit::length, &why));
+    EXPECT_FALSE(read_number("12 kN", Dimension::length, &why));
     EXPECT_TRUE(why.contains("not a unit"));
-    EXPECT_FALSE(read_number("", Unit::length, &why));
-    EXPECT_FALSE(read_number("1/0", Unit::length, &why));
-    EXPECT_FALSE(read_number("sin(", Unit::length, &why));
+    EXPECT_FALSE(read_number("", Dimension::length, &why));
+    EXPECT_FALSE(read_number("1/0", Dimension::length, &why));
+    EXPECT_FALSE(read_number("sin(", Dimension::length, &why));
 }
 
 TEST(Field, AValueOutOfReasonIsToldAtOnceAndNotTaken) {
-    Field f("Thickness", Unit::length, "t");
+    Field f("Thickness", Dimension::length, "t");
     f.set_range(0, 10, true);
     f.show_value(0.6, true);
     bool taken = false;

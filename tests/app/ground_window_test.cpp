@@ -11,7 +11,7 @@
 #include "app/cut_view.h"
 #include "app/depth_view.h"
 #include "app/main_window.h"
-#include "core/solve/solve.h"
+#include "core/answer/solve.h"
 
 namespace mossbed {
 namespace {

@@ -206,11 +206,11 @@ TEST(LedgerWords, NearTheLimitThreeDigitsAndNoLimitInItsOwnWords) {
     EXPECT_EQ(LedgerModel::use_in_words(1e9), "> 99");
     Desk desk;
     Row r;
-    r.value = 12.3, r.unit = "mm";
+    r.value = 12.3, r.unit = Unit::millimetre;
     r.without_limit("Nobody set a limit.");
     EXPECT_TRUE(LedgerModel::subtitle(&desk, r).contains("12.3"));
     r = {};
-    r.value = 900, r.limit = 905, r.unit = "mm²", r.chosen = true;
+    r.value = 900, r.limit = 905, r.unit = Unit::square_millimetre, r.chosen = true;
     r.judge(900.0 / 905);
     EXPECT_TRUE(LedgerModel::subtitle(&desk, r).contains("chosen"));
 }

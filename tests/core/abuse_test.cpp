@@ -1,7 +1,7 @@
 // Every value of a model replaced by nonsense, one at a time: each is solved or explained, nothing crashes.
 #include <nlohmann/json.hpp>
 
-#include "core/model/validate.h"
+#include "core/validate/validate.h"
 #include "helpers.h"
 
 namespace mossbed {

@@ -12,9 +12,10 @@
 #include <valijson/validation_results.hpp>
 #include <valijson/validator.hpp>
 
-#include "core/file/results_file.h"
+#include "core/base/sha256.h"
 #include "core/file/schema.h"
 #include "helpers.h"
+#include "words/results_file.h"
 
 namespace mossbed {
 namespace {

@@ -1,5 +1,5 @@
 // Closed forms of beams, plates and rigid bases on one-sided springs; equilibrium; other roads to the same answer.
-#include "core/solve/contact.h"
+#include "core/contact/contact.h"
 
 #include <fmt/format.h>
 #include <gmock/gmock.h>
@@ -8,7 +8,7 @@
 #include <numbers>
 #include <random>
 
-#include "core/ground/bed.h"
+#include "core/contact/bed.h"
 #include "helpers.h"
 
 namespace mossbed {
@@ -85,8 +85,10 @@ TEST(Hetenyi, ALoadInTheMiddleOfALongBeam) {
         const auto a = solve(m);
         expect("beam, load in the middle", "Hetényi 1946 with shear", "settlement under the load, mm", 1000 * s0, size,
                1000 * settlement(*a, {15, 0.5}), 0.005);
-        expect_moment("beam, load in the middle, 2 m off", integral(2, true), largest, size, moment(*a, {17, 0.5}, 0));
-        expect_moment("beam, load in the middle, 4 m off", integral(4, true), largest, size, moment(*a, {19, 0.5}, 0));
+        expect_moment("beam, load in the middle, 2 m off", integral(2, true), largest, size,
+                      moment(*a, {17, 0.5}, &PlateForces::mx));
+        expect_moment("beam, load in the middle, 4 m off", integral(4, true), largest, size,
+                      moment(*a, {19, 0.5}, &PlateForces::mx));
     }
 }
 
@@ -101,8 +103,8 @@ TEST(Hetenyi, ALoadAtTheEndOfALongBeam) {
         expect("beam, load at its end", "Hetényi 1946", "settlement at the end, mm", 2000 * 100 * b.lambda() / b.k,
                size, 1000 * settlement(*a, {0, 0.5}), 0.01);
         const double x = 2.5, M = -100 / b.lambda() * std::exp(-b.lambda() * x) * std::sin(b.lambda() * x);
-        expect("beam, load at its end", "Hetényi 1946", "moment 2.5 m in, kN·m/m", M, size, moment(*a, {2.5, 0.5}, 0),
-               0.02);
+        expect("beam, load at its end", "Hetényi 1946", "moment 2.5 m in, kN·m/m", M, size,
+               moment(*a, {2.5, 0.5}, &PlateForces::mx), 0.02);
     }
 }
 
@@ -218,34 +220,35 @@ TEST(Contact, NoPressureIsNegativeAndNoSettledNodeIsWithoutIt) {
 TEST(Contact, AgreesWithAPlainActiveSet) {
     const Model m = lifting();
     const auto a = solve(m);
-    const SparseLower K = assemble(a->plate, a->mesh);
-    const Finder finder(a->mesh);
-    std::vector<Problem> lost;
-    const Eigen::VectorXd f = nodal_loads(a->mesh, case_loads(m, a->mesh, finder, lost)).col(0);
-    const Bed bed = make_bed(m, a->mesh, a->plate);
+    const testing::System s(m);
+    const Supports& springs = s.bed.supports;
+    const Eigen::VectorXd f = s.of_cases().col(0);
     std::vector<char> on(a->mesh.nodes.size(), 1);
     Eigen::VectorXd x;
     int pass = 0;
     for (; pass < 40; ++pass) {
-        SparseLower A = K;
+        SparseLower A = s.K;
         for (size_t i = 0; i < on.size(); ++i) {
             if (!on[i]) continue;
-            const double k = bed.area[i] * bed.modulus[i], g[3] = {1, bed.offset[i].x, bed.offset[i].y};
+            const double k = springs.stiffness[i], g[3] = {1, s.bed.offset[i].x, s.bed.offset[i].y};
             for (int c = 0; c < 3; ++c)
-                for (int r = c; r < 3; ++r) A.value[size_t(A.start[3 * i + size_t(c)] + r - c)] += k * g[r] * g[c];
+                for (int r = c; r < 3; ++r)
+                    *A.find(int(s.row(long(i), Unknown(r))), int(s.row(long(i), Unknown(c)))) += k * g[r] * g[c];
         }
         x = testing::solve_supported(A, f, {});
         bool same = true;
         for (size_t i = 0; i < on.size(); ++i) {
-            const long n = 3 * long(i);
-            const char now = x[n] + bed.offset[i].x * x[n + 1] + bed.offset[i].y * x[n + 2] > 0;
+            const NodalMotion motion{s.plate.of, x};
+            const char now = motion.settlement(long(i)) + s.bed.offset[i].x * motion.slope_x(long(i)) +
+                                 s.bed.offset[i].y * motion.slope_y(long(i)) >
+                             0;
             same &= now == on[i];
             on[i] = now;
         }
         if (same) break;
     }
     ASSERT_LT(pass, 40);
-    EXPECT_LT((x - only(*a).unknowns).cwiseAbs().maxCoeff(), 1e-8 * x.cwiseAbs().maxCoeff());
+    EXPECT_LT((x - only(*a).motion.x).cwiseAbs().maxCoeff(), 1e-8 * x.cwiseAbs().maxCoeff());
 }
 
 TEST(Contact, TheNumberOfThreadsDoesNotMatter) {
@@ -279,18 +282,12 @@ TEST(Contact, AColdStartAndACoarseStartEndAlike) {
     SolveOptions o;
     o.combinations = {"U6"};
     const auto warm = solve(m, o);  // more than 1500 nodes: started from a coarse mesh
-    const SparseLower K = assemble(warm->plate, warm->mesh);
-    const Bed bed = make_bed(m, warm->mesh, warm->plate);
-    const SparseLower full = with_springs(K, bed);
-    Factor factor(full);
-    ASSERT_TRUE(factor.factorize(full));
-    const Finder finder(warm->mesh);
-    std::vector<Problem> lost;
-    const Eigen::MatrixXd f = nodal_loads(warm->mesh, case_loads(m, warm->mesh, finder, lost));
+    const testing::System s(m);
+    const Eigen::MatrixXd f = s.of_cases();
     const Eigen::MatrixXd load = f.col(0) + 1.5 * f.col(3);
-    const auto cold = find_contact(K, factor, bed, warm->mesh.nodes, load, {});
+    const auto cold = find_contact(s.contact(), load, {});
     EXPECT_LT(warm->combinations[0].newton_steps, cold[0].newton_steps);
-    EXPECT_LT((cold[0].x - warm->combinations[0].unknowns).cwiseAbs().maxCoeff(),
+    EXPECT_LT((cold[0].x - warm->combinations[0].motion.x).cwiseAbs().maxCoeff(),
               1e-8 * cold[0].x.cwiseAbs().maxCoeff());
 }
 
@@ -395,7 +392,7 @@ TEST(Solve, AStopIsHeededAtEveryReport) {
     int reports = 0;
     Progress count;
     count.tell = [&](double, const char*) { ++reports; };
-    solve(m, {}, count);
+    solve(m, {}, nullptr, count);
     ASSERT_GT(reports, 3);
     for (int n = 0; n < std::min(reports - 1, 12); ++n) {
         std::atomic<bool> stop{false};
@@ -405,7 +402,9 @@ TEST(Solve, AStopIsHeededAtEveryReport) {
         p.tell = [&](double, const char* step) {
             if (at++ == n && std::string(step) != "punching" && std::string(step) != "done") stop = true;
         };
-        if (n < 6) EXPECT_THROW(solve(m, {}, p), Stopped) << "stop at report " << n;
+        if (n < 6) {
+            EXPECT_THROW(solve(m, {}, nullptr, p), Stopped) << "stop at report " << n;
+        }
     }
 }
 

@@ -22,9 +22,9 @@ const EuropeanCode code;
 TEST(EN1992_8_4, AnchorageLengthByHand) {
     // C30, ϕ16, good bond: fctm = 2.896, fctd = 0.7 · 2.896/1.5 = 1.3517, fbd = 2.25 · 1.3517 = 3.0413;
     // l = 16/4 · 434.78/3.0413 = 571.8 mm; poor bond: /0.7; ϕ40: η2 = 0.92
-    EXPECT_NEAR(code.anchorage_length(16, 30, 500, true), 571.8, 0.3);
-    EXPECT_NEAR(code.anchorage_length(16, 30, 500, false), 571.8 / 0.7, 0.5);
-    EXPECT_NEAR(code.anchorage_length(40, 30, 500, true), 571.8 * 2.5 / 0.92, 1);
+    EXPECT_NEAR(code.anchorage_length(16, 30, 500, true, nullptr), 571.8, 0.3);
+    EXPECT_NEAR(code.anchorage_length(16, 30, 500, false, nullptr), 571.8 / 0.7, 0.5);
+    EXPECT_NEAR(code.anchorage_length(40, 30, 500, true, nullptr), 571.8 * 2.5 / 0.92, 1);
 }
 
 TEST(ExtraBars, CountInFullOnlyBeyondTheirAnchorage) {

@@ -1,5 +1,5 @@
 // Ground reports: AGS4 and CSV, what is understood and what is said about the rest.
-#include "core/file/ground_report.h"
+#include "core/exchange/ground_report.h"
 
 #include <gmock/gmock.h>
 

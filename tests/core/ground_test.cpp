@@ -6,12 +6,12 @@
 #include <numbers>
 #include <numeric>
 
-#include "core/checks/depth_chart.h"
-#include "core/ground/bed.h"
+#include "core/answer/compare.h"
+#include "core/contact/bed.h"
+#include "core/fields/depth_chart.h"
 #include "core/ground/influence.h"
-#include "core/model/validate.h"
-#include "core/solve/compare.h"
-#include "core/solve/coupled.h"
+#include "core/ground/moduli.h"
+#include "core/validate/validate.h"
 #include "tests/core/helpers.h"
 
 namespace mossbed {
@@ -386,9 +386,10 @@ TEST(Coupled, FitsSlabAndGroundAtEveryPatchAndNeverPulls) {
     double largest = 0;
     for (int i = 0; i < int(a->mesh.nodes.size()); ++i) largest = std::max(largest, c.settlement(i));
     for (int i = 0; i < int(a->mesh.nodes.size()); i += 7) {
-        if (length(a->plate.spring_offset[size_t(i)]) > 1e-6) continue;  // the mean over a rim patch is not its middle
+        if (length(a->acts_at(i) - a->mesh.nodes[size_t(i)]) > 1e-6)
+            continue;  // the mean over a rim patch is not its middle
         const double ground = sum(a->ground->layers->settle(a->mesh.nodes[size_t(i)], a->ground->patches, c.patch_force,
-                                                            a->ground->removed, a->ground->pressure));
+                                                            a->ground->removed, a->stages.subsoil->pressure));
         if (c.pressure[size_t(i)] > 0)
             EXPECT_NEAR(ground, c.settlement(i), 0.012 * largest);
         else
@@ -412,34 +413,31 @@ TEST(Coupled, SharesCoarserPatchesOnLargeMeshesToTheSameAnswer) {
         load(m, {SlabLoad{50}, {}});
         return m;
     }();
-    const Mesh mesh = build_mesh(m);
-    const Plate plate = make_plate(m, mesh);
-    const SparseLower K = assemble(plate, mesh);
+    const testing::System slab(m);
     LayeredGround ground = ground_of(m, box(0, 0, 10, 10));
     ground.find_limit(50);
-    Eigen::MatrixXd f = Eigen::MatrixXd::Zero(K.size(), 1);
-    for (size_t i = 0; i < mesh.nodes.size(); ++i) f(3 * long(i), 0) = 50 * plate.tributary[i];
     std::vector<double> middle;
     for (int most : {6000, 120}) {
-        const ContactPatches p = make_contact_patches(mesh, plate, most);
-        EXPECT_LE(p.count(), std::min(most, int(mesh.nodes.size())));
+        const ContactPatches p = make_contact_patches(slab.mesh, slab.shares, most);
+        EXPECT_LE(p.count(), std::min(most, int(slab.mesh.nodes.size())));
         EXPECT_NEAR(std::accumulate(p.area.begin(), p.area.end(), 0.0), 100, 1e-9);
         EXPECT_NEAR(std::accumulate(p.polygon_area.begin(), p.polygon_area.end(), 0.0), 100, 1e-9);
         const Flexibility C = ground.flexibility(p, 50);
-        CoupledBed bed;
-        bed.patches = &p;
-        for (double A : p.area) bed.spring.push_back(2000 * A);
-        Factor factor(with_patch_springs(K, bed));
-        ASSERT_TRUE(factor.factorize(with_patch_springs(K, bed)));
-        const auto s = find_coupled_contact(
-            K, factor, bed, C,
-            [&](const Eigen::MatrixXd& r, Eigen::MatrixXd*) { return ground.settlements(p, C, 50, r); }, false,
-            mesh.nodes, f, {});
+        const Bed bed = bed_of_patches(m, p, C, slab.plate.of, 50);
+        const SparseLower with_springs = bed.supports.with_springs(slab.K);
+        Factor factor(with_springs);
+        ASSERT_TRUE(factor.factorize(with_springs));
+        const GroundCoupling joined{
+            p, C, [&](const Eigen::MatrixXd& r, Eigen::MatrixXd*) { return ground.settlements(p, C, 50, r); }};
+        ContactOptions o;
+        o.tolerance = 3e-6, o.ground = &joined;
+        const auto s = find_contact({slab.plate.of, slab.K, factor, bed.supports, slab.mesh.nodes}, slab.even(50), o);
         ASSERT_EQ(s[0].ending, Ending::solved);
         int node = 0;
-        for (int i = 0; i < int(mesh.nodes.size()); ++i)
-            if (distance(mesh.nodes[size_t(i)], {5, 5}) < distance(mesh.nodes[size_t(node)], {5, 5})) node = i;
-        middle.push_back(s[0].x[3 * node]);
+        for (int i = 0; i < int(slab.mesh.nodes.size()); ++i)
+            if (distance(slab.mesh.nodes[size_t(i)], {5, 5}) < distance(slab.mesh.nodes[size_t(node)], {5, 5}))
+                node = i;
+        middle.push_back(s[0].x[slab.row(node)]);
     }
     EXPECT_NEAR(middle[1], middle[0], 0.02 * middle[0]);  // patches of 0.9 m in place of 0.5 m
 }
@@ -460,16 +458,19 @@ TEST(Coupled, AgreesWithSpringsTakenFromItself) {
     Model m = lifting_raft();
     m.loads.cases[0].items = {{SlabLoad{60}, {}}};
     const auto a = solve(m);
-    const SparseLower K = assemble(a->plate, a->mesh);
-    Bed bed;
-    bed.area = a->plate.tributary, bed.offset = a->plate.spring_offset, bed.modulus = only(*a).modulus;
-    Factor factor(with_springs(K, bed));
-    ASSERT_TRUE(factor.factorize(with_springs(K, bed)));
-    Eigen::MatrixXd f = Eigen::MatrixXd::Zero(K.size(), 1);
-    for (size_t i = 0; i < a->mesh.nodes.size(); ++i) f(3 * long(i), 0) = 60 * a->plate.tributary[i];
-    const auto s = find_contact(K, factor, bed, a->mesh.nodes, f, {});
+    testing::System slab(m);
+    slab.bed.supports = Supports(slab.plate.of);
+    for (int i = 0; i < int(slab.mesh.nodes.size()); ++i) {
+        Support s;
+        s.sees = {{i, 1, a->acts_at(i) - a->mesh.nodes[size_t(i)]}};
+        s.area = slab.shares.area[size_t(i)], s.stiffness = s.area * only(*a).modulus[size_t(i)];
+        slab.bed.supports.add(s);
+    }
+    slab.full = slab.bed.supports.with_springs(slab.K);
+    ASSERT_TRUE(slab.factor.factorize(slab.full));
+    const auto s = find_contact(slab.contact(), slab.even(60), {});
     for (size_t i = 0; i < a->mesh.nodes.size(); i += 11)
-        EXPECT_NEAR(s[0].x[3 * long(i)], only(*a).settlement(int(i)), 0.02 * only(*a).settlement(int(i)));
+        EXPECT_NEAR(s[0].x[slab.row(long(i))], only(*a).settlement(int(i)), 0.02 * only(*a).settlement(int(i)));
 }
 
 TEST(Ground, ShowsGrossAndNetPressure) {

@@ -5,10 +5,11 @@
 #include <Eigen/Sparse>
 #include <fstream>
 
+#include "core/answer/solve.h"
+#include "core/contact/contact.h"
 #include "core/file/model_file.h"
 #include "core/mesh/mesh.h"
 #include "core/plate/plate.h"
-#include "core/solve/solve.h"
 
 namespace mossbed::testing {
 
@@ -58,9 +59,43 @@ inline double settlement(const Answer& a, Point p) {
 inline double pressure(const Answer& a, Point p) {
     return nodal(a, p, [&](int i) { return only(a).pressure[i]; });
 }
-inline double moment(const Answer& a, Point p, int component) {
+inline double moment(const Answer& a, Point p, double PlateForces::*component) {
     return nodal(a, p, [&](int i) { return a.force_at_node(only(a), i, component); });
 }
+
+// A slab on springs, taken apart.
+struct System {
+    explicit System(Model model, double size = 0)
+        : m(std::move(model)),
+          mesh(build_mesh(m, size, {}, size == 0)),
+          shares(node_shares(mesh)),
+          plate(make_plate(m, mesh)),
+          K(assemble(plate, mesh)),
+          bed(bed_of_springs(m, mesh, shares, plate.of)),
+          full(bed.supports.with_springs(K)),
+          factor(full) {
+        if (!factor.factorize(full)) throw std::runtime_error("the slab is not held");
+    }
+    Model m;
+    Mesh mesh;
+    NodeShares shares;
+    Plate plate;
+    SparseLower K;
+    Bed bed;
+    SparseLower full;
+    Factor factor;
+    ContactSystem contact() const { return {plate.of, K, factor, bed.supports, mesh.nodes}; }
+    long row(long node, Unknown u = Unknown::s) const { return plate.of.row(node, u); }
+    Eigen::MatrixXd even(double p) const {  // nodal loads of an even pressure, kPa
+        Eigen::MatrixXd f = Eigen::MatrixXd::Zero(plate.of.count(), 1);
+        for (size_t i = 0; i < mesh.nodes.size(); ++i) f(row(long(i)), 0) = p * shares.area[i];
+        return f;
+    }
+    Eigen::MatrixXd of_cases() const {
+        std::vector<Problem> lost;
+        return nodal_loads(plate.of, mesh, case_loads(m, mesh, Finder(mesh), lost));
+    }
+};
 
 // Plates with supports, by another solver than the program's: the assembled matrix less the held unknowns, Eigen's
 // LDLᵀ.

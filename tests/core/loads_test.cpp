@@ -15,12 +15,14 @@ Resultant sum_of(const Model& m, double size = 0, std::vector<Problem>* lost_out
     const Mesh mesh = build_mesh(m, size);
     const Finder finder(mesh);
     std::vector<Problem> lost;
-    const Eigen::MatrixXd f = nodal_loads(mesh, case_loads(m, mesh, finder, lost));
+    const Eigen::MatrixXd f = nodal_loads(Unknowns(long(mesh.nodes.size())), mesh, case_loads(m, mesh, finder, lost));
     if (lost_out) *lost_out = lost;
+    const Unknowns of(long(mesh.nodes.size()));
     Resultant r;
     for (size_t i = 0; i < mesh.nodes.size(); ++i) {
-        const double F = f(3 * long(i), 0);
-        r += {F, -F * mesh.nodes[i].y - f(3 * long(i) + 2, 0), F * mesh.nodes[i].x + f(3 * long(i) + 1, 0)};
+        const double F = f(of.row(long(i), Unknown::s), 0);
+        r += {F, -F * mesh.nodes[i].y - f(of.row(long(i), Unknown::by), 0),
+              F * mesh.nodes[i].x + f(of.row(long(i), Unknown::bx), 0)};
     }
     return r;
 }

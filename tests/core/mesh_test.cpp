@@ -5,7 +5,7 @@
 #include <random>
 
 #include "core/mesh/features.h"
-#include "core/model/validate.h"
+#include "core/validate/validate.h"
 #include "helpers.h"
 
 namespace mossbed {
@@ -221,6 +221,38 @@ TEST(Mesh, ConformsToPatchesOfGroundWhereTheyAct) {
     EXPECT_NEAR(inside, std::abs(signed_area(clip_to_convex(box(0, 0, 9, 7), g.outline))), 1e-6);
     m.ground.model = "uniform";  // elsewhere they are not in the way
     for (int patch : build_mesh(m).ground_patch) EXPECT_EQ(patch, -1);
+}
+
+// Ribs and walls will stand on them: every line of the model is there as sides of elements, by its owner, without gaps.
+TEST(Mesh, KnowsWhoseLinesItsSidesLieOn) {
+    Model m = raft(box(0, 0, 8, 6), 0.5, 1e4);
+    m.slab.openings.push_back({"O", box(2, 2, 3, 3), {}});
+    m.slab.patches.push_back({"T", box(4, 1, 7, 5), 0.8, "top", "", {}});
+    m.columns = {column("C", 5.5, 3)};
+    m.ground.model = "patches";
+    m.ground.patches.push_back({"P", box(4, 0, 8, 6), 2e4, {}});  // its west side lies on the patch's
+    const Mesh mesh = build_mesh(m);
+    using Kind = LineOwner::Kind;
+    std::map<std::pair<Kind, int>, double> length_of;
+    for (const MeshLine& l : mesh.lines)
+        length_of[{l.owner.kind, l.owner.index}] += distance(mesh.nodes[size_t(l.a)], mesh.nodes[size_t(l.b)]);
+    EXPECT_NEAR((length_of[{Kind::rim, 0}]), 28, 1e-9);
+    EXPECT_NEAR((length_of[{Kind::opening, 0}]), 4, 1e-9);
+    EXPECT_NEAR((length_of[{Kind::patch, 0}]), 14, 1e-9);
+    EXPECT_NEAR((length_of[{Kind::ground_patch, 0}]), 20, 1e-9);
+    EXPECT_NEAR((length_of[{Kind::footprint, 0}]), 2, 1e-9);
+    EXPECT_EQ(length_of.size(), 5u);
+}
+
+TEST(Mesh, TheHoleOfARingIsARimOfItsOwn) {
+    Model m = raft({}, 0.5, 1e4);
+    m.slab.outline = Ring{{0, 0}, 3, 6};
+    const Mesh mesh = build_mesh(m);
+    double inner = 0;
+    for (const MeshLine& l : mesh.lines)
+        if (l.owner == LineOwner{LineOwner::Kind::rim, 1})
+            inner += distance(mesh.nodes[size_t(l.a)], mesh.nodes[size_t(l.b)]);
+    EXPECT_NEAR(inner, 6 * 3.14159, 0.5);
 }
 
 }  // namespace

@@ -1,7 +1,7 @@
 // What cannot be judged yet must not pass: one model a fault, with the row that says so.
 #include <gmock/gmock.h>
 
-#include "core/model/validate.h"
+#include "core/validate/validate.h"
 #include "helpers.h"
 
 namespace mossbed {
@@ -264,7 +264,7 @@ TEST(NeverSilent, BearingSaysWhatItComparesAndHowMuchYields) {
     ASSERT_TRUE(c.is_solved());
     double yields = 0;
     for (size_t i = 0; i < c.spring.size(); ++i)
-        if (c.spring[i] > 75 - 1e-4) yields += a->plate.tributary[i];
+        if (c.spring[i] > 75 - 1e-4) yields += a->shares.area[i];
     EXPECT_GT(yields / 48, 0.05);
     EXPECT_NEAR(c.yield_ratio, yields / 48, 1e-9);
     EXPECT_THAT(row(*a, "bearing").note, HasSubstr("of the base"));
@@ -303,7 +303,7 @@ TEST(NeverSilent, TheSlopeBetweenColumnsTellsTiltFromBending) {
     const Row r = row(m, "distortion");
     EXPECT_EQ(r.title, "Slope between columns");
     double tilt = -1, bent = -1;
-    for (const WorkingLine& l : r.working) {
+    for (const Term& l : r.working) {
         if (l.text.rfind("of it tilt", 0) == 0) tilt = l.value;
         if (l.text.rfind("angular distortion", 0) == 0) bent = l.value;
     }

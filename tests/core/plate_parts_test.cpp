@@ -2,9 +2,9 @@
 #include <numbers>
 #include <random>
 
-#include "core/ground/bed.h"
+#include "core/contact/bed.h"
+#include "core/contact/contact.h"
 #include "core/plate/factor.h"
-#include "core/solve/contact.h"
 #include "helpers.h"
 
 namespace mossbed {
@@ -38,9 +38,13 @@ TEST_P(ElementTest, DoesNotMindWhichCornerComesFirstOrHowItIsTurned) {
     };
     const Eigen::VectorXd first = norm(p);
     std::rotate(p.begin(), p.begin() + 1, p.end());
-    if (n == 4) EXPECT_LT((norm(p) - first).cwiseAbs().maxCoeff(), 1e-9 * first.maxCoeff());
+    if (n == 4) {
+        EXPECT_LT((norm(p) - first).cwiseAbs().maxCoeff(), 1e-9 * first.maxCoeff());
+    }
     for (Point& q : p) q = turned(q, 37) + Point{5, -3};
-    if (n == 4) EXPECT_LT((norm(p) - first).cwiseAbs().maxCoeff(), 1e-8 * first.maxCoeff());
+    if (n == 4) {
+        EXPECT_LT((norm(p) - first).cwiseAbs().maxCoeff(), 1e-8 * first.maxCoeff());
+    }
 }
 
 TEST_P(ElementTest, ItsMiddleCarriesTheMomentOfAConstantCurvature) {
@@ -60,20 +64,8 @@ INSTANTIATE_TEST_SUITE_P(Shapes, ElementTest,
                          ::testing::Combine(::testing::Values(Family::mitc, Family::dkm), ::testing::Values(3, 4),
                                             ::testing::Values(0.05, 0.5, 5.0)));
 
-struct System {
-    Mesh mesh;
-    Plate plate;
-    SparseLower K, full;
-    Bed bed;
-    explicit System(const Model& m) : mesh(build_mesh(m)), plate(make_plate(m, mesh)) {
-        bed = make_bed(m, mesh, plate);
-        K = assemble(plate, mesh);
-        full = with_springs(K, bed);
-    }
-};
-
 TEST(Factor, SolvesWhatEigenSolves) {
-    const System s(raft({{0, 0}, {7, 1}, {6, 6}, {1, 5}}, 0.4, 2e4));
+    const testing::System s(raft({{0, 0}, {7, 1}, {6, 6}, {1, 5}}, 0.4, 2e4));
     Factor f(s.full);
     ASSERT_TRUE(f.factorize(s.full));
     std::mt19937 random(1);
@@ -92,21 +84,21 @@ TEST(Factor, SolvesWhatEigenSolves) {
 }
 
 TEST(Factor, APlateWithoutGroundIsNotPositiveDefinite) {
-    const System s(raft(box(0, 0, 4, 3), 0.4, 2e4));
+    const testing::System s(raft(box(0, 0, 4, 3), 0.4, 2e4));
     SparseLower loose = s.K;
-    for (size_t i = 0; i < s.mesh.nodes.size(); ++i) loose.value[size_t(loose.start[3 * i])] -= 1e3;
+    for (size_t i = 0; i < s.mesh.nodes.size(); ++i) loose.value[size_t(loose.start[size_t(s.row(long(i)))])] -= 1e3;
     Factor f(loose);
     EXPECT_FALSE(f.factorize(loose));
 }
 
 TEST(Springs, TheirSumsAndSecondMomentsAreThoseOfTheBase) {
     // Σ A = area, Σ A x = first moment, Σ A (x + offset)² = second moment but for offset²/4 at the rim
-    const System s(raft(box(0, 0, 6, 4), 0.4, 2e4));
+    const testing::System s(raft(box(0, 0, 6, 4), 0.4, 2e4));
     double A = 0, Sx = 0, Ixx = 0;
     for (size_t i = 0; i < s.mesh.nodes.size(); ++i) {
-        A += s.bed.area[i];
+        A += s.shares.area[i];
         const double x = s.mesh.nodes[i].x - 3 + s.bed.offset[i].x;
-        Sx += s.bed.area[i] * x, Ixx += s.bed.area[i] * x * x;
+        Sx += s.shares.area[i] * x, Ixx += s.shares.area[i] * x * x;
     }
     EXPECT_NEAR(A, 24, 1e-9);
     EXPECT_NEAR(Sx, 0, 1e-9);
@@ -114,12 +106,12 @@ TEST(Springs, TheirSumsAndSecondMomentsAreThoseOfTheBase) {
     // An opening and a skew rim change nothing in this.
     Model m = raft({{0, 0}, {7, 1}, {6, 6}, {1, 5}}, 0.4, 2e4);
     m.slab.openings.push_back({"O", box(3, 2, 4, 3.5), {}});
-    const System t(m);
+    const testing::System t(m);
     double area = 0;
     Point first;
     for (size_t i = 0; i < t.mesh.nodes.size(); ++i) {
-        area += t.bed.area[i];
-        first = first + t.bed.area[i] * (t.mesh.nodes[i] + t.bed.offset[i]);
+        area += t.shares.area[i];
+        first = first + t.shares.area[i] * (t.mesh.nodes[i] + t.bed.offset[i]);
     }
     const Polygon rim = std::get<Polygon>(m.slab.outline);
     EXPECT_NEAR(area, signed_area(rim) - 1.5, 1e-9);
@@ -140,11 +132,11 @@ TEST(Slots, AStepInThicknessHasTwoValuesAndTheFileTheLarger) {
     const auto& here = a->slots.of_node[size_t(corner)];
     ASSERT_EQ(here.size(), 2u);
     const CombinationAnswer& c = a->combinations[0];
-    const double one = c.forces[5 * here[0] + 1], two = c.forces[5 * here[1] + 1];
+    const double one = c.forces[here[0]].my, two = c.forces[here[1]].my;
     EXPECT_NE(one, two);  // my along the step: stiffness differs eightfold
-    EXPECT_EQ(a->force_at_node(c, corner, 1), std::abs(one) > std::abs(two) ? one : two);
-    EXPECT_NEAR(c.forces[5 * here[0]], c.forces[5 * here[1]],
-                0.2 * std::abs(c.forces[5 * here[0]]) + 3);  // mx across it goes on
+    EXPECT_EQ(a->force_at_node(c, corner, &PlateForces::my), std::abs(one) > std::abs(two) ? one : two);
+    EXPECT_NEAR(c.forces[here[0]].mx, c.forces[here[1]].mx,
+                0.2 * std::abs(c.forces[here[0]].mx) + 3);  // mx across it goes on
 }
 
 TEST(Slots, FitsReproduceALinearMomentField) {
@@ -152,15 +144,16 @@ TEST(Slots, FitsReproduceALinearMomentField) {
     Model m = raft({{0, 0}, {7, 1}, {6, 6}, {1, 5}}, 0.4, 2e4);
     m.slab.openings.push_back({"O", box(3, 2, 4, 3.5), {}});
     m.columns = {column("C", 2, 3)};
-    const System s(m);
+    const testing::System s(m);
     const Slots slots_ = make_slots(s.plate, s.mesh);
     for (size_t k = 0; k < slots_.node.size(); ++k) {
         double sum = 0;
         Point centre;
         for (auto [e, w] : slots_.fit[k]) sum += w, centre = centre + w * centroid(s.mesh.polygon(e));
         EXPECT_NEAR(sum, 1, 1e-9);
-        if (slots_.fit[k].size() >= 8)
+        if (slots_.fit[k].size() >= 8) {
             EXPECT_LT(distance(centre, s.mesh.nodes[size_t(slots_.node[k])]), 1e-6) << "slot " << k;
+        }
     }
 }
 

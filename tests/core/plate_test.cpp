@@ -35,6 +35,10 @@ Mesh distorted(bool triangles) {
     return m;
 }
 
+// Rows of a plate with three unknowns a node.
+int row(long node, Unknown u = Unknown::s) { return int(Unknowns(0).row(node, u)); }
+PlateForces force(const std::vector<PlateForceField>& f, long slot) { return f[0][slot]; }
+
 struct PatchCase {
     Family family;
     bool triangles;
@@ -56,20 +60,20 @@ TEST_P(PatchTest, ConstantCurvatureIsExactOnADistortedMesh) {
     Eigen::VectorXd x = Eigen::VectorXd::Zero(24);
     std::vector<int> held;
     for (int i = 0; i < 4; ++i) {
-        x[3 * i] = s(mesh.nodes[size_t(i)]), x[3 * i + 1] = bx(mesh.nodes[size_t(i)]),
-              x[3 * i + 2] = by(mesh.nodes[size_t(i)]);
-        for (int c = 0; c < 3; ++c) held.push_back(3 * i + c);
+        x[row(i, Unknown::s)] = s(mesh.nodes[size_t(i)]), x[row(i, Unknown::bx)] = bx(mesh.nodes[size_t(i)]),
+                 x[row(i, Unknown::by)] = by(mesh.nodes[size_t(i)]);
+        for (Unknown u : {Unknown::s, Unknown::bx, Unknown::by}) held.push_back(row(i, u));
     }
     const Eigen::VectorXd inner = solve_supported(K, -K.times(x).col(0), held);
     x += inner;
-    for (int i = 4; i < 8; ++i) EXPECT_NEAR(x[3 * i], s(mesh.nodes[size_t(i)]), 2e-9) << "node " << i;
+    for (int i = 4; i < 8; ++i) EXPECT_NEAR(x[row(i)], s(mesh.nodes[size_t(i)]), 2e-9) << "node " << i;
     // Moments: κ = 1e-3 (1, 1, ½·2), m = −D (κx + ν κy) …
     const Slots slots_ = make_slots(plate, mesh);
-    const Eigen::MatrixXd f = slot_forces(plate, mesh, slots_, x);
+    const auto f = slot_forces(plate, mesh, slots_, {&x});
     const double D = plate.section[0].bending(), nu = plate.section[0].nu;
     for (size_t k = 0; k < slots_.node.size(); ++k) {
-        EXPECT_NEAR(f(5 * long(k), 0), -D * 1e-3 * (1 + nu), 1e-5 * D * 1e-3);
-        EXPECT_NEAR(f(5 * long(k) + 2, 0), -D * 1e-3 * (1 - nu) / 2, 1e-5 * D * 1e-3);
+        EXPECT_NEAR(force(f, long(k)).mx, -D * 1e-3 * (1 + nu), 1e-5 * D * 1e-3);
+        EXPECT_NEAR(force(f, long(k)).mxy, -D * 1e-3 * (1 - nu) / 2, 1e-5 * D * 1e-3);
     }
 }
 
@@ -82,11 +86,11 @@ TEST_P(ThickPatchTest, ConstantShearIsExactOnADistortedMesh) {
     Eigen::VectorXd x = Eigen::VectorXd::Zero(24);
     std::vector<int> held;
     for (int i = 0; i < 8; ++i) {
-        if (i < 4) x[3 * i] = 1e-3 * mesh.nodes[size_t(i)].x, held.push_back(3 * i);
-        held.push_back(3 * i + 1), held.push_back(3 * i + 2);
+        if (i < 4) x[row(i, Unknown::s)] = 1e-3 * mesh.nodes[size_t(i)].x, held.push_back(row(i));
+        held.push_back(row(i, Unknown::bx)), held.push_back(row(i, Unknown::by));
     }
     x += solve_supported(K, -K.times(x).col(0), held);
-    for (int i = 4; i < 8; ++i) EXPECT_NEAR(x[3 * i], 1e-3 * mesh.nodes[size_t(i)].x, 1e-6) << "node " << i;
+    for (int i = 4; i < 8; ++i) EXPECT_NEAR(x[row(i)], 1e-3 * mesh.nodes[size_t(i)].x, 1e-6) << "node " << i;
 }
 INSTANTIATE_TEST_SUITE_P(Both, ThickPatchTest,
                          ::testing::Values(PatchCase{Family::mitc, false, 1000}, PatchCase{Family::mitc, true, 1000},
@@ -106,9 +110,9 @@ TEST(Plate, RigidMotionsCostNothing) {
             const SparseLower K = assemble(make_plate(raft(box(0, 0, 1, 1), 0.3, 1e4), mesh, family), mesh);
             Eigen::MatrixXd r = Eigen::MatrixXd::Zero(24, 3);
             for (int i = 0; i < 8; ++i) {
-                r(3 * i, 0) = 1;
-                r(3 * i, 1) = mesh.nodes[size_t(i)].x, r(3 * i + 1, 1) = 1;
-                r(3 * i, 2) = mesh.nodes[size_t(i)].y, r(3 * i + 2, 2) = 1;
+                r(row(i), 0) = 1;
+                r(row(i), 1) = mesh.nodes[size_t(i)].x, r(row(i, Unknown::bx), 1) = 1;
+                r(row(i), 2) = mesh.nodes[size_t(i)].y, r(row(i, Unknown::by), 2) = 1;
             }
             EXPECT_LT(K.times(r).cwiseAbs().maxCoeff(), 1e-9 * K.value[0]);
         }
@@ -116,48 +120,49 @@ TEST(Plate, RigidMotionsCostNothing) {
 
 // --- the convergence study
 
-struct Supported {
+struct Held {
     double centre = 0, moment = 0;  // m, kN·m/m at the middle
 };
 
 // q = 10 kPa on a plate held along its rim: `clamped`, or `soft` (s only), or `hard` (s and the slope along the rim).
-Supported held_plate(const Model& m, double size, Family family, const std::string& how) {
+Held held_plate(const Model& m, double size, Family family, const std::string& how) {
     const Mesh mesh = build_mesh(m, size);
     const Plate plate = make_plate(m, mesh, family);
     const SparseLower K = assemble(plate, mesh);
     Eigen::VectorXd f = Eigen::VectorXd::Zero(K.size());
-    for (size_t i = 0; i < mesh.nodes.size(); ++i) f[3 * long(i)] = 10 * plate.tributary[i];
+    const std::vector<double> area = node_shares(mesh).area;
+    for (size_t i = 0; i < mesh.nodes.size(); ++i) f[row(long(i))] = 10 * area[i];
     std::vector<int> held;
     const auto& rim = mesh.rims[0];
     for (size_t k = 0; k < rim.size(); ++k) {
         const int i = rim[k];
-        held.push_back(3 * i);
+        held.push_back(row(i));
         const Point a = mesh.nodes[size_t(rim[(k + rim.size() - 1) % rim.size()])],
                     b = mesh.nodes[size_t(rim[(k + 1) % rim.size()])], p = mesh.nodes[size_t(i)];
         const bool corner = std::abs(cross(unit(p - a), unit(b - p))) > 0.5;
         if (how == "clamped" || (how == "hard" && corner))
-            held.push_back(3 * i + 1), held.push_back(3 * i + 2);
+            held.push_back(row(i, Unknown::bx)), held.push_back(row(i, Unknown::by));
         else if (how == "hard")
-            held.push_back(std::abs((b - a).x) > std::abs((b - a).y) ? 3 * i + 1 : 3 * i + 2);
+            held.push_back(std::abs((b - a).x) > std::abs((b - a).y) ? row(i, Unknown::bx) : row(i, Unknown::by));
     }
     const Eigen::VectorXd x = solve_supported(K, f, held);
     const Slots slots_ = make_slots(plate, mesh);
-    const Eigen::MatrixXd forces = slot_forces(plate, mesh, slots_, x);
+    const auto forces = slot_forces(plate, mesh, slots_, {&x});
     const Finder finder(mesh);
     const Box b = box_of(outer_rim(m.slab.outline, 0.1));
     const Finder::Hit h = finder.nearest(b.middle());
-    Supported out;
+    Held out;
     for (int k = 0; k < corners(mesh.elements[size_t(h.element)]); ++k) {
-        out.centre += h.weight[size_t(k)] * x[3 * mesh.elements[size_t(h.element)][size_t(k)]];
-        out.moment += h.weight[size_t(k)] * forces(5 * slots_.of_corner[size_t(h.element)][size_t(k)], 0);
+        out.centre += h.weight[size_t(k)] * x[row(mesh.elements[size_t(h.element)][size_t(k)])];
+        out.moment += h.weight[size_t(k)] * force(forces, slots_.of_corner[size_t(h.element)][size_t(k)]).mx;
     }
     return out;
 }
 
 // Navier's double series for a simply supported square of side a under q, with Mindlin's shear term (hard support):
 // s = Σ q_mn/(D α⁴) (1 + D α²/(κGh)),  α² = (mπ/a)² + (nπ/a)²; mx does not change with shear.
-Supported navier(double a, double q, const PlateSection& p) {
-    Supported out;
+Held navier(double a, double q, const PlateSection& p) {
+    Held out;
     for (int m = 1; m < 400; m += 2)
         for (int n = 1; n < 400; n += 2) {
             const double am = m * pi / a, an = n * pi / a, alpha2 = am * am + an * an;
@@ -185,7 +190,7 @@ TEST(Convergence, TheStudyThatChoseTheElements) {
                      double centre, double moment, std::array<double, 2> sizes, double close) {
         for (Family f : {Family::mitc, Family::dkm})
             for (size_t k = 0; k < 2; ++k) {
-                const Supported s = held_plate(m, sizes[k], f, how);
+                const Held s = held_plate(m, sizes[k], f, how);
                 page.row({what, source, "settlement at the middle, mm", fmt::format("{:.5f}", 1000 * centre), name(f),
                           fmt::format("{:.3f}", sizes[k]), fmt::format("{:.5f}", 1000 * s.centre),
                           percent(s.centre, centre)});
@@ -202,7 +207,7 @@ TEST(Convergence, TheStudyThatChoseTheElements) {
     };
     for (double h : {0.01, 0.1, 1.0}) {
         const Model m = raft(box(0, 0, 4, 4), h, 1, 30000, 0.3);
-        const Supported n = navier(4, 10, {30e6, 0.3, h});
+        const Held n = navier(4, 10, {30e6, 0.3, h});
         study(fmt::format("simply supported square, 4 m, h = {:g} m", h), "Navier, with Mindlin's shear", m, "hard",
               n.centre, n.moment, {0.5, 0.25}, 0.01);
     }
@@ -243,12 +248,12 @@ TEST(Convergence, BothFamiliesAgreeOnARaftUnderOneColumn) {
             load(m, {ColumnLoad{"C", 1500, 0, 0, 0, 0}, {}});
             const Finder finder(mesh);
             std::vector<Problem> lost;
-            f = nodal_loads(mesh, case_loads(m, mesh, finder, lost)).col(0);
-            for (size_t i = 0; i < mesh.nodes.size(); ++i)
-                K.value[size_t(K.start[3 * i])] += 20000 * plate.tributary[i];
+            f = nodal_loads(plate.of, mesh, case_loads(m, mesh, finder, lost)).col(0);
+            const std::vector<double> area = node_shares(mesh).area;
+            for (size_t i = 0; i < mesh.nodes.size(); ++i) *K.find(row(long(i)), row(long(i))) += 20000 * area[i];
             const Eigen::VectorXd x = solve_supported(K, f, {});
             const Slots slots_ = make_slots(plate, mesh);
-            const Eigen::MatrixXd forces = slot_forces(plate, mesh, slots_, x);
+            const auto forces = slot_forces(plate, mesh, slots_, {&x});
             auto at = [&](Point p, auto value) {
                 const Finder::Hit h = finder.nearest(p);
                 double v = 0;
@@ -256,8 +261,8 @@ TEST(Convergence, BothFamiliesAgreeOnARaftUnderOneColumn) {
                     v += h.weight[size_t(k)] * value(h.element, k);
                 return v;
             };
-            auto s = [&](int e, int k) { return 1000 * x[3 * mesh.elements[size_t(e)][size_t(k)]]; };
-            auto mx = [&](int e, int k) { return forces(5 * slots_.of_corner[size_t(e)][size_t(k)], 0); };
+            auto s = [&](int e, int k) { return 1000 * x[row(mesh.elements[size_t(e)][size_t(k)])]; };
+            auto mx = [&](int e, int k) { return force(forces, slots_.of_corner[size_t(e)][size_t(k)]).mx; };
             found[{family, size}] = {at({3, 2.5}, s), at({8, 6}, s), at({4.5, 2.5}, mx)};
             if (size == 0.125) EXPECT_NEAR(at({3, 2.5}, mx), 373, 10);
             const auto& v = found[{family, size}];

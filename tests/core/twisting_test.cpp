@@ -43,7 +43,7 @@ TEST(Twisting, TheDesignMomentIsTheMomentAndTheIntegralOfTheTwist) {
         const Finder::Hit h = finder.at({3, 3 + 2 * (k + 0.5) / n});
         double mxy = 0;
         for (int i = 0; i < corners(a->mesh.elements[h.element]); ++i)
-            mxy += h.weight[size_t(i)] * a->force_at_node(c, a->mesh.elements[h.element][size_t(i)], 2);
+            mxy += h.weight[size_t(i)] * a->force_at_node(c, a->mesh.elements[h.element][size_t(i)], &PlateForces::mxy);
         T += std::abs(mxy) * 2 / n;
     }
     const SectionRow* r = at(a->steel.strips[0], 3);
@@ -84,7 +84,7 @@ TEST(Twisting, BarsForThePlainMomentsAreNotEnoughAndTheLedgerSaysWhy) {
     EXPECT_GT(over, 0);
     const Row bottom = row(*twisted, "bending", "X bottom");
     EXPECT_TRUE(std::any_of(bottom.working.begin(), bottom.working.end(),
-                            [](const WorkingLine& l) { return l.text.find("Wood and Armer") != std::string::npos; }));
+                            [](const Term& l) { return l.text.find("Wood and Armer") != std::string::npos; }));
 }
 
 // Twist is the same whichever way a strip is drawn, and none in a slab that bends in one direction only.

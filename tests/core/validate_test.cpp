@@ -1,4 +1,4 @@
-#include "core/model/validate.h"
+#include "core/validate/validate.h"
 
 #include <gmock/gmock.h>
 

@@ -22,14 +22,24 @@ class EuropeanCode : public DesignCode {
   public:
     explicit EuropeanCode(NationalChoices n = {}) : n_(n) {}
     std::string name() const override { return "EN 1992-1-1"; }
-    std::optional<double> flexural_steel(const FlexureSection& s, double M, Working* by) const override;
-    double minimum_steel(const FlexureSection& s, Working* by) const override;
-    double largest_spacing(double h) const override;
-    double least_depth(const FlexureSection& s, double M) const override;
-    double shear_borne(const FlexureSection& s, double As, Working* by) const override;
-    double anchorage_length(double phi, double fck, double fyk, bool good_bond) const override;
+    std::optional<double> flexural_steel(const Section& s, double M, Working* by) const override;
+    double minimum_steel(const Section& s, Working* by) const override;
+    double least_depth(const Section& s, double M) const override;
+    double largest_spacing(double h, Working* by) const override;
+    double least_clear_distance(double diameter, Working* by) const override;
+    double shear_borne(const Section& s, double As, Working* by) const override;
+    double anchorage_length(double phi, double fc, double fy, bool good_bond, Working* by) const override;
+    // The code gives no width; that of ENV 1992-1-1 and of practice for pads.
+    double width_of_concentration(double c, double d) const override { return c + 3 * d; }
+    const char* width_of_concentration_rule() const override { return "c + 3d"; }
+    std::vector<double> perimeters_to_try(double d, double furthest) const override;
     double furthest_perimeter(double d) const override { return 2 * d; }
-    PunchingVerdict punching(const PunchingCase& p, Working* by) const override;
+    PerimeterRule perimeter_rule(double d) const override { return {true, 6 * d}; }  // 6.4.2(1), (3), Figure 6.14
+    double steel_beside_column(double d) const override { return 3 * d; }            // 6.4.4(1)
+    PunchingVerdict punching(const PunchingCase& p, const Perimeter& at, double relief, Working* by) const override;
+    std::optional<PunchingVerdict> punching_at_face(const PunchingCase& p, const Perimeter& face,
+                                                    Working* by) const override;
+    double harmless_force(const Section& metre) const override;
     const char* flexure_clause() const override { return "EN 1992-1-1 6.1, 3.1.7(3)"; }
     const char* minimum_clause() const override { return "EN 1992-1-1 9.2.1.1(1), 9.3.1.1(1)"; }
     const char* spacing_clause() const override { return "EN 1992-1-1 9.3.1.1(3)"; }
@@ -37,8 +47,15 @@ class EuropeanCode : public DesignCode {
     const char* punching_clause() const override { return "EN 1992-1-1 6.4.4(2)"; }
 
   private:
+    struct Borne;
+    void write_punching(const PunchingCase& p, const Perimeter& at, double relief, const Borne& b,
+                        const PunchingVerdict& v, Working& by) const;
     double fcd(double fck) const { return n_.alpha_cc * fck / n_.gamma_c; }
     double fyd(double fyk) const { return fyk / n_.gamma_s; }
+    struct Borne {  // per area, MPa
+        double k = 0, rho = 0, v_c = 0, v_min = 0;
+    };
+    Borne borne(double d, double rho, double fck) const;  // mm, ratio, MPa
     NationalChoices n_;
 };
 

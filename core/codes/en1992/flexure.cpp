@@ -1,52 +1,8 @@
-#include <fmt/format.h>
-
-#include <nlohmann/json.hpp>
+#include <cmath>
 
 #include "core/codes/en1992/european_code.h"
 
 namespace mossbed {
-
-namespace {
-
-// The keys of settings.national and where their values go.
-template <class F>
-void each_choice(NationalChoices& n, F visit) {
-    visit("gamma_c", n.gamma_c), visit("gamma_s", n.gamma_s), visit("alpha_cc", n.alpha_cc);
-    visit("C_Rdc", n.C_Rdc), visit("v_min", n.v_min), visit("v_Rd_max", n.v_Rd_max);
-}
-
-bool is_above_zero(const nlohmann::json& j) { return j.is_number() && j.get<double>() > 0; }
-
-}  // namespace
-
-NationalChoices national_choices(const std::string& text) {
-    NationalChoices n;
-    const auto j = nlohmann::json::parse(text, nullptr, false);
-    each_choice(n, [&](const char* key, double& v) {
-        if (j.is_object() && j.contains(key) && is_above_zero(j[key])) v = j[key].get<double>();
-    });
-    return n;
-}
-
-std::vector<Problem> problems_of_national(const std::string& text) {
-    std::vector<Problem> found;
-    const auto j = nlohmann::json::parse(text, nullptr, false);
-    if (!j.is_object()) return found;
-    NationalChoices n;
-    std::string known;
-    each_choice(n, [&](const char* key, double&) { known += (known.empty() ? "" : ", ") + std::string(key); });
-    for (auto it = j.begin(); it != j.end(); ++it) {
-        bool is_known = false;
-        each_choice(n, [&](const char* key, double&) { is_known |= it.key() == key; });
-        const std::string where = "settings.national." + it.key();
-        if (!is_known)
-            found.push_back(
-                {"the design code has no choice of that name", where, "write one of " + known, Severity::error, {}});
-        else if (!is_above_zero(*it))
-            found.push_back({"the choice is " + it->dump(), where, "give a number above zero", Severity::error, {}});
-    }
-    return found;
-}
 
 namespace {
 
@@ -69,80 +25,207 @@ double f_ctm(double fck) {
 
 }  // namespace
 
-std::optional<double> EuropeanCode::flexural_steel(const FlexureSection& s, double M, Working* by) const {
+std::optional<double> EuropeanCode::flexural_steel(const Section& s, double M, Working* by) const {
     if (M <= 0) return 0.0;
-    const Block block(s.fck);
-    const double f = block.eta * fcd(s.fck), d = s.d;
+    const Block block(s.fc);
+    const double f = block.eta * fcd(s.fc), d = s.d;
     if (d <= 0) return std::nullopt;
     const double inner = 1 - 2 * M * 1e6 / (f * s.b * d * d);
     const double x = inner > 0 ? d * (1 - std::sqrt(inner)) / block.lambda : 1e300;
-    const double limit = largest_ratio(s.fck);
+    const double limit = largest_ratio(s.fc);
+    const Measure of_d{"d", d, Unit::millimetre}, of_b{"b", s.b, Unit::millimetre},
+        of_M{"M", M, Unit::kilonewton_metre};
     if (by) {
-        by->line("design strength of concrete, 3.1.6(1)",
-                 fmt::format("η fcd = {:.2f} · {:.2f} · {:.0f}/{:.2f}", block.eta, n_.alpha_cc, s.fck, n_.gamma_c), f,
-                 "MPa");
-        by->line("design strength of steel, 3.2.7(2)", fmt::format("fyd = {:.0f}/{:.2f}", s.fyk, n_.gamma_s),
-                 fyd(s.fyk), "MPa");
-        by->line("effective depth", "d", d, "mm");
-        by->line("width", "b", s.b, "mm");
+        by->line({.text = "design strength of concrete",
+                  .symbol = "η f_cd",
+                  .formula = "{η} {α_cc} {f_ck}/{γ_C}",
+                  .put_in = {{"η", block.eta, Unit::none, 2},
+                             {"α_cc", n_.alpha_cc, Unit::none, 2},
+                             {"f_ck", s.fc, Unit::megapascal, 0},
+                             {"γ_C", n_.gamma_c, Unit::none, 2}},
+                  .value = f,
+                  .unit = Unit::megapascal,
+                  .clause = "3.1.6(1)"});
+        by->line({.text = "design strength of steel",
+                  .symbol = "f_yd",
+                  .formula = "{f_yk}/{γ_S}",
+                  .put_in = {{"f_yk", s.fy, Unit::megapascal, 0}, {"γ_S", n_.gamma_s, Unit::none, 2}},
+                  .value = fyd(s.fy),
+                  .unit = Unit::megapascal,
+                  .clause = "3.2.7(2)"});
+        by->line({.text = "effective depth", .symbol = "d", .value = d, .unit = Unit::millimetre});
+        by->line({.text = "width", .symbol = "b", .value = s.b, .unit = Unit::millimetre});
         if (inner > 0)
-            by->line("neutral axis, 3.1.7(3)",
-                     fmt::format("x = d (1 − √(1 − 2 M/(η fcd b d²)))/λ, x/d = {:.3f} ≤ {:.3f}", x / d, limit), x,
-                     "mm");
+            by->line({.text = "neutral axis",
+                      .symbol = "x",
+                      .formula = "{d} (1 − √(1 − 2 {M}/({η f_cd} {b} {d}²)))/{λ}; x/d = {x/d} ≤ {limit}",
+                      .put_in = {of_d,
+                                 of_M,
+                                 {"η f_cd", f, Unit::megapascal},
+                                 of_b,
+                                 {"λ", block.lambda, Unit::none, 2},
+                                 {"x/d", x / d, Unit::none, 3},
+                                 {"limit", limit, Unit::none, 3}},
+                      .value = x,
+                      .unit = Unit::millimetre,
+                      .clause = "3.1.7(3), 5.5(4)"});
     }
     if (inner <= 0 || x / d > limit) {
         if (by)
-            by->line("no amount of tension steel fits", fmt::format("M = {:.0f} kN·m needs d ≥", M), least_depth(s, M),
-                     "mm");
+            by->line({.text = "no amount of tension steel fits: the moment needs an effective depth of",
+                      .symbol = "d",
+                      .formula = "least for {M!}",
+                      .put_in = {of_M},
+                      .value = least_depth(s, M),
+                      .unit = Unit::millimetre});
         return std::nullopt;
     }
-    const double z = d - block.lambda * x / 2, As = M * 1e6 / (fyd(s.fyk) * z);
+    const double z = d - block.lambda * x / 2, As = M * 1e6 / (fyd(s.fy) * z);
     if (by) {
-        by->line("lever arm", "z = d − λ x/2", z, "mm");
-        by->line("steel for the moment", fmt::format("As = M/(fyd z) = {:.0f}·10⁶/({:.0f} · {:.0f})", M, fyd(s.fyk), z),
-                 As, "mm²");
+        by->line({.text = "lever arm",
+                  .symbol = "z",
+                  .formula = "{d} − {λ} {x}/2",
+                  .put_in = {of_d, {"λ", block.lambda, Unit::none, 2}, {"x", x, Unit::millimetre}},
+                  .value = z,
+                  .unit = Unit::millimetre});
+        by->line({.text = "steel for the moment",
+                  .symbol = "A_s",
+                  .formula = "{M}/({f_yd} {z})",
+                  .put_in = {of_M, {"f_yd", fyd(s.fy), Unit::megapascal, 0}, {"z", z, Unit::millimetre}},
+                  .value = As,
+                  .unit = Unit::square_millimetre});
     }
     return As;
 }
 
-double EuropeanCode::least_depth(const FlexureSection& s, double M) const {
-    const Block block(s.fck);
-    const double r = block.lambda * largest_ratio(s.fck);
-    return M > 0 ? std::sqrt(M * 1e6 / (block.eta * fcd(s.fck) * s.b * r * (1 - r / 2))) : 0;
+double EuropeanCode::least_depth(const Section& s, double M) const {
+    const Block block(s.fc);
+    const double r = block.lambda * largest_ratio(s.fc);
+    return M > 0 ? std::sqrt(M * 1e6 / (block.eta * fcd(s.fc) * s.b * r * (1 - r / 2))) : 0;
 }
 
-double EuropeanCode::minimum_steel(const FlexureSection& s, Working* by) const {
-    const double f = f_ctm(s.fck), ratio = std::max(0.26 * f / s.fyk, 0.0013), As = ratio * s.b * s.d;
+double EuropeanCode::minimum_steel(const Section& s, Working* by) const {
+    const double f = f_ctm(s.fc), ratio = std::max(0.26 * f / s.fy, 0.0013), As = ratio * s.b * s.d;
     if (by) {
-        by->line("mean tensile strength, Table 3.1", "fctm", f, "MPa");
-        by->line("minimum steel, (9.1N)",
-                 fmt::format("max(0.26 fctm/fyk, 0.0013) b d = {:.5f} · {:.0f} · {:.0f}", ratio, s.b, s.d), As, "mm²");
+        by->line({.text = "mean tensile strength",
+                  .symbol = "f_ctm",
+                  .value = f,
+                  .unit = Unit::megapascal,
+                  .clause = "Table 3.1"});
+        by->line({.text = "minimum steel",
+                  .symbol = "A_s,min",
+                  .formula = "max(0.26 {f_ctm}/{f_yk}, 0.0013) {b} {d}",
+                  .put_in = {{"f_ctm", f, Unit::megapascal},
+                             {"f_yk", s.fy, Unit::megapascal, 0},
+                             {"b", s.b, Unit::millimetre},
+                             {"d", s.d, Unit::millimetre}},
+                  .value = As,
+                  .unit = Unit::square_millimetre,
+                  .clause = "(9.1N)"});
     }
     return As;
 }
 
 // 8.4.2(2) and 8.4.3(2), straight bars, all α of 8.4.4 at 1: l_b,rqd = ϕ/4 · fyd/fbd, fbd = 2.25 η1 η2 fctd; at least
 // 8.4.4(1).
-double EuropeanCode::anchorage_length(double phi, double fck, double fyk, bool good_bond) const {
+double EuropeanCode::anchorage_length(double phi, double fck, double fyk, bool good_bond, Working* by) const {
     const double fctd = 0.7 * f_ctm(std::min(fck, 60.0)) / n_.gamma_c, eta1 = good_bond ? 1 : 0.7,
                  eta2 = phi <= 32 ? 1 : (132 - phi) / 100;
-    const double l = phi / 4 * fyd(fyk) / (2.25 * eta1 * std::max(eta2, 0.1) * fctd);
-    return std::max({l, 10 * phi, 100.0});
+    const double fbd = 2.25 * eta1 * std::max(eta2, 0.1) * fctd;
+    const double l = std::max({phi / 4 * fyd(fyk) / fbd, 10 * phi, 100.0});
+    if (by)
+        by->line({.text = "anchorage length that they need beyond where they count",
+                  .symbol = "l_b,rqd",
+                  .formula = "{ϕ}/4 · {f_yd}/{f_bd}, at least 10 ϕ and 100 mm",
+                  .put_in = {{"ϕ", phi, Unit::millimetre},
+                             {"f_yd", fyd(fyk), Unit::megapascal, 0},
+                             {"f_bd", fbd, Unit::megapascal}},
+                  .value = l,
+                  .unit = Unit::millimetre,
+                  .clause = "8.4.3(2)",
+                  .in_code_units = true});
+    return l;
 }
 
-double EuropeanCode::largest_spacing(double h) const { return std::min(2 * h, 250.0); }  // with concentrated loads
+double EuropeanCode::largest_spacing(double h, Working* by) const {
+    const double s = std::min(2 * h, 250.0);
+    if (by)
+        by->line({.text = "largest spacing where loads are concentrated",
+                  .symbol = "s_max",
+                  .formula = "min(2 {h}, 250 mm)",
+                  .put_in = {{"h", h, Unit::millimetre}},
+                  .value = s,
+                  .unit = Unit::millimetre,
+                  .clause = "9.3.1.1(3)",
+                  .in_code_units = true});
+    return s;
+}
 
-double EuropeanCode::shear_borne(const FlexureSection& s, double As, Working* by) const {
-    const double k = std::min(2.0, 1 + std::sqrt(200 / s.d)), rho = std::min(0.02, As / (s.b * s.d));
-    const double v = n_.C_Rdc / n_.gamma_c * k * std::cbrt(100 * rho * s.fck),
-                 least = n_.v_min * std::pow(k, 1.5) * std::sqrt(s.fck);
-    const double V = std::max(v, least) * s.b * s.d / 1000;
+double EuropeanCode::least_clear_distance(double diameter, Working* by) const {
+    const double a = std::max(diameter, 20.0);
+    if (by)
+        by->line({.text = "least clear distance between bars",
+                  .formula = "max({ϕ}, 20 mm)",
+                  .put_in = {{"ϕ", diameter, Unit::millimetre}},
+                  .value = a,
+                  .unit = Unit::millimetre,
+                  .clause = "8.2(2)",
+                  .in_code_units = true});
+    return a;
+}
+
+// 6.2.2(1), and the same numbers in 6.4.4(1) for punching.
+EuropeanCode::Borne EuropeanCode::borne(double d, double rho, double fck) const {
+    Borne b;
+    b.k = std::min(2.0, 1 + std::sqrt(200 / d));
+    b.rho = std::min(0.02, rho);
+    b.v_c = n_.C_Rdc / n_.gamma_c * b.k * std::cbrt(100 * b.rho * fck);
+    b.v_min = n_.v_min * std::pow(b.k, 1.5) * std::sqrt(fck);
+    return b;
+}
+
+double EuropeanCode::shear_borne(const Section& s, double As, Working* by) const {
+    const Borne b = borne(s.d, As / (s.b * s.d), s.fc);
+    const double V = std::max(b.v_c, b.v_min) * s.b * s.d / 1000;
     if (by) {
-        by->line("size effect, 6.2.2(1)", fmt::format("k = 1 + √(200/{:.0f}) ≤ 2", s.d), k, "");
-        by->line("tension steel", fmt::format("ρ = {:.0f}/({:.0f} · {:.0f}) ≤ 0.02", As, s.b, s.d), rho, "");
-        by->line("(6.2.a)", fmt::format("{:.3f} k (100 ρ {:.0f})^⅓", n_.C_Rdc / n_.gamma_c, s.fck), v, "MPa");
-        by->line("(6.3N)", fmt::format("{:.3f} k^1.5 √{:.0f}", n_.v_min, s.fck), least, "MPa");
-        by->line("shear borne without links", "V_Rd,c = max · b d", V, "kN");
+        const Measure d{"d", s.d, Unit::millimetre};
+        by->line({.text = "size effect",
+                  .symbol = "k",
+                  .formula = "1 + √(200/{d}) ≤ 2",
+                  .put_in = {d},
+                  .value = b.k,
+                  .clause = "6.2.2(1)",
+                  .in_code_units = true});
+        by->line({.text = "tension steel",
+                  .symbol = "ρ_l",
+                  .formula = "{A_s}/({b} {d}) ≤ 0.02",
+                  .put_in = {{"A_s", As, Unit::square_millimetre}, {"b", s.b, Unit::millimetre}, d},
+                  .value = b.rho});
+        by->line({.text = "stress borne",
+                  .symbol = "v_Rd,c",
+                  .formula = "{C_Rd,c} k (100 ρ {f_ck})^⅓",
+                  .put_in = {{"C_Rd,c", n_.C_Rdc / n_.gamma_c, Unit::none, 3}, {"f_ck", s.fc, Unit::megapascal, 0}},
+                  .value = b.v_c,
+                  .unit = Unit::megapascal,
+                  .clause = "(6.2.a)",
+                  .in_code_units = true});
+        by->line({.text = "least",
+                  .symbol = "v_min",
+                  .formula = "{c} k^1.5 √{f_ck}",
+                  .put_in = {{"c", n_.v_min, Unit::none, 3}, {"f_ck", s.fc, Unit::megapascal, 0}},
+                  .value = b.v_min,
+                  .unit = Unit::megapascal,
+                  .clause = "(6.3N)",
+                  .in_code_units = true});
+        by->line({.text = "shear borne without links",
+                  .symbol = "V_Rd,c",
+                  .formula = "max({v_Rd,c}, {v_min}) {b} {d}",
+                  .put_in = {{"v_Rd,c", b.v_c, Unit::megapascal},
+                             {"v_min", b.v_min, Unit::megapascal},
+                             {"b", s.b, Unit::millimetre},
+                             d},
+                  .value = V,
+                  .unit = Unit::kilonewton});
     }
     return V;
 }

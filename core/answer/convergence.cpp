@@ -1,0 +1,34 @@
+#include "core/answer/convergence.h"
+
+namespace mossbed {
+
+Convergence check_convergence(const Model& model, const Progress& progress) {
+    Convergence out;
+    out.size = {model.mesh_size, model.mesh_size / std::sqrt(2.0), model.mesh_size / 2};
+    const std::array<std::pair<const char*, const char*>, 7> asked{{{"bearing", "Bearing pressure"},
+                                                                    {"contact", "Base in contact"},
+                                                                    {"settlement", "Largest settlement"},
+                                                                    {"distortion", "Slope between columns"},
+                                                                    {"punching", "Worst punching"},
+                                                                    {"bending", "Worst bending"},
+                                                                    {"one-way-shear", "Worst one-way shear"}}};
+    for (auto [id, title] : asked) out.rows.push_back({title, {not_a_number, not_a_number, not_a_number}});
+    for (size_t k = 0; k < 3; ++k) {
+        SolveOptions o;
+        o.mesh_size = out.size[k];
+        Progress part;
+        part.stop = progress.stop;
+        progress.report(double(k) / 3, "mesh");
+        const auto a = solve(model, o, nullptr, part);
+        out.nodes[k] = a->quality.nodes;
+        for (size_t i = 0; i < asked.size(); ++i)
+            for (const Row& r : a->checks)
+                if (r.id == asked[i].first && r.utilisation)
+                    out.rows[i].use[k] =
+                        std::isnan(out.rows[i].use[k]) ? *r.utilisation : std::max(out.rows[i].use[k], *r.utilisation);
+    }
+    std::erase_if(out.rows, [](const ConvergenceRow& r) { return std::isnan(r.use[0]) || std::isnan(r.use[2]); });
+    return out;
+}
+
+}  // namespace mossbed

@@ -1,0 +1,58 @@
+#include "core/answer/solve.h"
+
+#include <chrono>
+
+#include "core/answer/solve_contact.h"
+#include "core/answer/stages.h"
+#include "core/validate/validate.h"
+
+namespace mossbed {
+
+std::vector<Combination> combinations_of(const Model& model) {
+    std::vector<Combination> out;
+    if (model.loads.combinations)
+        for (const Combination& c : *model.loads.combinations)
+            if (c.active) out.push_back(c);
+    return out;
+}
+
+namespace {
+
+Stages solve_stages(const std::shared_ptr<const Model>& model, const SolveOptions& options, const Answer* previous,
+                    const Progress& progress) {
+    Earlier earlier;
+    if (previous) earlier = {previous->model.get(), previous->stages};
+    const Model& m = *model;
+    Stages made;
+    progress.report(0, "mesh");
+    made.meshed = make_mesh(m, {options.mesh_size, options.checks}, earlier, progress);
+    made.stiffness = make_stiffness(m, made.meshed, earlier, progress);
+    made.loading = make_loading(m, made.meshed, earlier);
+    made.subsoil = look_at_ground(model, made.meshed, *made.loading, earlier);
+    solve_contact(model, {options.combinations, !options.checks}, made, earlier, progress);
+    return made;
+}
+
+}  // namespace
+
+std::shared_ptr<const Answer> solve(const Model& model, const SolveOptions& options, const Answer* previous,
+                                    const Progress& progress) {
+    const auto begin = std::chrono::steady_clock::now();
+    std::vector<Problem> problems = problems_of(model);
+    for (const Problem& p : problems)
+        if (p.severity == Severity::error) throw Trouble(p);
+    const auto kept = std::make_shared<const Model>(model);
+    Fields fields(kept, solve_stages(kept, options, previous, progress));
+    for (const auto* more : {&fields.stages.loading->problems, &fields.stages.subsoil->problems})
+        problems.insert(problems.end(), more->begin(), more->end());
+    fields.problems = std::move(problems);
+    fields.asked = !options.combinations.empty(), fields.coarse = !options.checks;
+    if (progress.stopped()) throw Stopped{};
+    Judgement judged = judge(fields, previous ? previous->demand.get() : nullptr, progress);
+    auto a = std::make_shared<Answer>(std::move(fields), std::move(judged));
+    a->seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
+    progress.report(1, "done");
+    return a;
+}
+
+}  // namespace mossbed

@@ -1,0 +1,324 @@
+#include "core/answer/solve_contact.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+#include "core/answer/explain.h"
+#include "core/answer/solve.h"
+#include "core/base/units.h"
+#include "core/contact/contact.h"
+
+namespace mossbed {
+namespace {
+
+// kPa upward on the underside at each node, from the water loads of a combination; empty when it has none.
+std::vector<double> water_pressure(const Model& model, const Combination& c, const Mesh& mesh) {
+    std::vector<double> out;
+    for (const LoadCase& k : model.loads.cases) {
+        const double factor = factor_in(c, k.id);
+        if (factor == 0) continue;
+        for (const LoadItem& i : k.items)
+            if (auto u = std::get_if<Uplift>(&i.load)) {
+                out.resize(mesh.nodes.size());
+                for (size_t n = 0; n < mesh.nodes.size(); ++n)
+                    out[n] += factor * water_weight * std::max(0.0, u->to_level - underside_at(model, mesh.nodes[n]));
+            }
+    }
+    return out;
+}
+
+struct Going {  // combinations that have an equilibrium, and their loads
+    std::vector<size_t> index;
+    Eigen::MatrixXd loads;
+};
+
+class ContactStage {
+  public:
+    ContactStage(std::shared_ptr<const Model> model, const ContactRequest& request, Stages& made,
+                 const Earlier& earlier, const Progress& progress)
+        : model_(std::move(model)),
+          m_(*model_),
+          request_(request),
+          made_(made),
+          earlier_(earlier),
+          progress_(progress),
+          mesh_(made.meshed->mesh),
+          out_(std::make_shared<Solution>()) {}
+
+    void run(std::vector<CombinationAnswer> combinations) {
+        if (is_answered_already(combinations)) {
+            made_.supported = earlier_.stages.supported, made_.solution = earlier_.stages.solution;
+            return;
+        }
+        progress_.report(0.2, "contact");
+        out_->combinations = std::move(combinations);
+        const Going going = find_equilibria();
+        if (!going.index.empty()) {  // else nothing has one: each combination says why
+            if (made_.subsoil->no_springs) throw Trouble(*made_.subsoil->no_springs);
+            made_.supported = make_supports(m_, made_, earlier_, progress_);
+            solve(going);
+            recover_forces();
+        }
+        made_.solution = out_;
+    }
+
+  private:
+    const Unknowns& of() const { return made_.stiffness->plate.of; }
+    // The earlier solution is that of the same supports, loads and combinations.
+    bool is_answered_already(const std::vector<CombinationAnswer>& now) const {
+        const Stages& was = earlier_.stages;
+        if (!was.solution || was.loading != made_.loading || was.subsoil != made_.subsoil ||
+            !has_same_supports(m_, made_, earlier_))
+            return false;
+        return std::equal(now.begin(), now.end(), was.solution->combinations.begin(), was.solution->combinations.end(),
+                          [](const auto& a, const auto& b) { return a.combination == b.combination; });
+    }
+
+    bool coupled() const { return m_.ground.model == "coupled"; }
+
+    Going find_equilibria() {
+        const Polygon hull = convex_hull(mesh_.nodes);
+        const Eigen::MatrixXd& per_case = made_.loading->nodal;
+        std::vector<double> removed;
+        if (const auto& g = made_.subsoil->ground)
+            for (Point p : mesh_.nodes) removed.push_back(g->layers->removed_total(p));
+        Going going;
+        going.loads.resize(per_case.rows(), long(out_->combinations.size()));
+        for (size_t k = 0; k < out_->combinations.size(); ++k) {
+            CombinationAnswer& c = out_->combinations[k];
+            Eigen::VectorXd f = Eigen::VectorXd::Zero(per_case.rows());
+            for (size_t i = 0; i < m_.loads.cases.size(); ++i)
+                if (const double factor = factor_in(c, m_.loads.cases[i].id); factor != 0)
+                    f += factor * per_case.col(long(i));
+            c.applied = resultant_of(of(), f, mesh_.nodes);
+            c.water = water_pressure(m_, c.combination, mesh_);
+            c.removed = removed;
+            c.ending = Ending::solved;
+            if (!m_.ground.tension) look_for_balance(c, hull);  // a base that no spring may pull on
+            if (c.ending == Ending::solved) {
+                going.loads.col(long(going.index.size())) = f;
+                going.index.push_back(k);
+            } else if (c.explanation.empty()) {
+                c.explanation = why_no_equilibrium(c, m_, made_.loading->totals);
+            }
+        }
+        going.loads.conservativeResize(Eigen::NoChange, long(going.index.size()));
+        return going;
+    }
+
+    void look_for_balance(CombinationAnswer& c, const Polygon& hull) const {
+        c.balance = find_balance(c.applied, hull);
+        c.ending = c.balance.ending;
+        const std::optional<double> yield = m_.ground.yield_pressure;
+        if (c.ending != Ending::solved || !yield || c.applied.Fz <= 0) return;
+        const double reached = yield_load_factor(c.applied, mesh_.nodes, made_.meshed->shares.area, *yield);
+        if (reached > 1.0001) return;
+        c.ending = Ending::yields_through;
+        c.explanation =
+            fmt::format("The ground yields through: it can bear {:.2f} of these loads at {:.0f} kPa; enlarge the base.",
+                        reached, *yield);
+    }
+
+    void solve(const Going& going) {
+        const Supported& s = *made_.supported;
+        ContactOptions options;
+        const bool start_coarse = !request_.coarse && mesh_.nodes.size() >= 1500;
+        std::optional<GroundCoupling> ground;
+        if (coupled()) {
+            const GroundAnswer& g = *made_.subsoil->ground;
+            ground.emplace(GroundCoupling{g.patches, s.flexibility,
+                                          [&](const Eigen::MatrixXd& f, Eigen::MatrixXd* rate) {
+                                              return g.layers->settlements(g.patches, s.flexibility,
+                                                                           made_.subsoil->pressure, f, progress_, rate);
+                                          },
+                                          g.layers->has_index()});
+            options.ground = &*ground;
+            options.tolerance = request_.coarse ? 1e-5 : 3e-6;
+            if (start_coarse) options.start = forces_from_coarse(going);
+        } else {
+            options.tolerance = request_.coarse ? 1e-6 : 1e-11;
+            if (start_coarse)
+                options.estimate = [&](const std::vector<int>& lifting) {
+                    std::vector<std::string> names;
+                    for (int k : lifting) names.push_back(id_of(going, size_t(k)));
+                    return coarse_values(names,
+                                         [](const CombinationAnswer& c, int node) { return c.settlement(node); });
+                };
+        }
+        const std::vector<ContactState> states = find_contact(
+            {of(), made_.stiffness->matrix, *s.factor, s.bed.supports, mesh_.nodes}, going.loads, options, progress_);
+        out_->modulus = s.bed.modulus;
+        if (coupled()) out_->modulus.assign(mesh_.nodes.size(), m_.ground.modulus);
+        for (size_t k = 0; k < states.size(); ++k) read(out_->combinations[going.index[k]], states[k], k == 0);
+    }
+
+    const std::string& id_of(const Going& going, size_t k) const {
+        return out_->combinations[going.index[k]].combination.id;
+    }
+
+    Eigen::MatrixXd forces_from_coarse(const Going& going) const {
+        const Bed& bed = made_.supported->bed;
+        std::vector<std::string> names;
+        for (size_t k = 0; k < going.index.size(); ++k) names.push_back(id_of(going, k));
+        const Eigen::MatrixXd p =
+            coarse_values(names, [](const CombinationAnswer& c, int node) { return c.pressure[size_t(node)]; });
+        Eigen::MatrixXd start = Eigen::MatrixXd::Zero(bed.supports.count(), p.cols());
+        for (size_t i = 0; i < mesh_.nodes.size(); ++i)
+            start.row(bed.of_node[i]) += p.row(long(i)) * made_.meshed->shares.area[i];
+        return start;
+    }
+
+    // A nodal value of a mesh of some 600 nodes: columns as `combinations`, a row a node of the fine mesh. Zero where
+    // that mesh or its answer could not be made: the fine one finds its way without it.
+    Eigen::MatrixXd coarse_values(const std::vector<std::string>& combinations,
+                                  const std::function<double(const CombinationAnswer&, int)>& value) const {
+        SolveOptions o;
+        o.combinations = combinations;
+        o.checks = false;
+        o.mesh_size = std::max(1.5 * mesh_.size, std::sqrt(net_area(m_) / 500));
+        Progress quiet;
+        quiet.stop = progress_.stop;
+        Eigen::MatrixXd s = Eigen::MatrixXd::Zero(long(mesh_.nodes.size()), long(combinations.size()));
+        try {
+            const auto coarse = mossbed::solve(m_, o, nullptr, quiet);
+            for (size_t i = 0; i < mesh_.nodes.size(); ++i) {
+                const Finder::Hit h = coarse->finder.nearest(mesh_.nodes[i]);
+                for (size_t c = 0; c < combinations.size(); ++c)
+                    if (const CombinationAnswer* k = coarse->find(combinations[c]); k && k->has_field())
+                        for (int q = 0; q < corners(coarse->mesh.elements[h.element]); ++q)
+                            s(long(i), long(c)) += h.weight[q] * value(*k, coarse->mesh.elements[h.element][q]);
+            }
+        } catch (const Trouble&) {
+            s.setZero();
+        }
+        return s;
+    }
+
+    // Pressures, sums and extremes from a state of the supports.
+    void read(CombinationAnswer& c, const ContactState& state, bool is_first) {
+        const Bed& bed = made_.supported->bed;
+        const Supports& supports = bed.supports;
+        c.ending = state.ending;
+        c.newton_steps = state.newton_steps, c.rounds = state.rounds;
+        c.residual = state.residual, c.equilibrium_error = state.equilibrium_error;
+        c.motion = {of(), state.x};
+        const size_t n = mesh_.nodes.size();
+        c.spring.resize(n), c.pressure.resize(n);
+        for (size_t i = 0; i < n; ++i) {
+            const size_t j = size_t(bed.of_node[i]);
+            c.spring[i] = state.force[j] / supports.area[j];
+            // The nodal pressure is that of the settlement there; where the modulus changes from node to node, and
+            // where the ground joins the supports, it is the support's own force, so that sums hold.
+            c.pressure[i] = coupled() || m_.ground.model == "profile"
+                                ? c.spring[i]
+                                : supports.force(int(j), c.settlement(int(i))) / supports.area[j];
+        }
+        find_extremes(c);
+        if (coupled()) read_coupling(c, state, is_first);
+        if (const auto& g = made_.subsoil->ground) {
+            c.patch_force.assign(size_t(g->patches.count()), 0);
+            for (size_t i = 0; i < n; ++i)
+                c.patch_force[size_t(g->patches.of_node[i])] += c.spring[i] * made_.meshed->shares.area[i];
+        }
+        // "Solved" is said of what balances, and of numbers.
+        if (c.ending == Ending::solved && !(c.equilibrium_error <= 1e-8 && c.motion.x.allFinite()))
+            c.ending = Ending::not_converged;
+        if (c.ending == Ending::not_converged && c.explanation.empty())
+            c.explanation = why_no_contact(c, m_, mesh_, c.modulus.empty() ? out_->modulus : c.modulus);
+    }
+
+    void find_extremes(CombinationAnswer& c) const {
+        const Bed& bed = made_.supported->bed;
+        const std::vector<double>& area = made_.meshed->shares.area;
+        double whole = 0, pressed = 0, yields = 0;
+        c.max_pressure = -1e300, c.min_pressure = 1e300;
+        for (size_t i = 0; i < area.size(); ++i) {
+            whole += area[i];
+            if (c.pressure[i] > 0) pressed += area[i];
+            if (m_.ground.yield_pressure && c.spring[i] >= *m_.ground.yield_pressure * (1 - 1e-6)) yields += area[i];
+            c.min_pressure = std::min(c.min_pressure, c.pressure[i]);
+            if (c.pressure[i] > c.max_pressure) c.max_pressure = c.pressure[i], c.max_pressure_at = mesh_.nodes[i];
+            const double F = c.spring[i] * area[i];
+            const Point at = mesh_.nodes[i] + bed.offset[i];
+            c.ground_reaction += {F, -F * at.y, F * at.x};
+        }
+        c.contact_ratio = pressed / whole;
+        c.yield_ratio = yields / whole;
+        if (!bed.element_modulus.empty()) find_largest_by_cell(c);
+    }
+
+    // The largest pressure beside a border of ground patches is that of the stiffer side, not the node's mean of both.
+    void find_largest_by_cell(CombinationAnswer& c) const {
+        const Bed& bed = made_.supported->bed;
+        const double yield = m_.ground.yield_pressure.value_or(1e300);
+        c.max_pressure = -1e300;
+        for (int e = 0; e < int(mesh_.elements.size()); ++e)
+            for (int k = 0; k < corners(mesh_.elements[e]); ++k) {
+                const size_t i = size_t(mesh_.elements[e][k]);
+                const double p = std::min(yield, c.pressure[i] * bed.element_modulus[size_t(e)] / bed.modulus[i]);
+                if (p > c.max_pressure) c.max_pressure = p, c.max_pressure_at = mesh_.nodes[i];
+            }
+    }
+
+    void read_coupling(CombinationAnswer& c, const ContactState& state, bool is_first) {
+        c.compatibility = state.compatibility, c.outer = state.outer;
+        c.modulus.resize(mesh_.nodes.size());
+        for (size_t i = 0; i < c.modulus.size(); ++i) {
+            const double settled = c.settlement(int(i));
+            c.modulus[i] = settled > 0 ? c.pressure[i] / settled : 0;
+        }
+        if (is_first || c.combination.id == made_.subsoil->combination) out_->modulus = c.modulus;
+        if (c.ending == Ending::not_converged && c.compatibility > 1e-4 && c.equilibrium_error <= 1e-8)
+            c.explanation = fmt::format(
+                "Slab and ground still differ by {:.1e} of the largest settlement after {} rounds; a finer mesh or an "
+                "even thickness may help.",
+                c.compatibility, c.rounds);
+    }
+
+    void recover_forces() {
+        if (progress_.stopped()) throw Stopped{};
+        progress_.report(0.6, "moments");
+        std::vector<CombinationAnswer*> solved;
+        std::vector<const Eigen::VectorXd*> x;
+        for (CombinationAnswer& c : out_->combinations)
+            if (c.has_field()) solved.push_back(&c), x.push_back(&c.motion.x);
+        auto fields = slot_forces(made_.stiffness->plate, mesh_, made_.stiffness->slots, x);
+        for (size_t k = 0; k < solved.size(); ++k) solved[k]->forces = std::move(fields[k]);
+    }
+
+    std::shared_ptr<const Model> model_;
+    const Model& m_;
+    const ContactRequest& request_;
+    Stages& made_;
+    const Earlier& earlier_;
+    const Progress& progress_;
+    const Mesh& mesh_;
+    std::shared_ptr<Solution> out_;
+};
+
+std::vector<CombinationAnswer> asked_for(const Model& model, const std::vector<std::string>& ids) {
+    std::vector<CombinationAnswer> out;
+    for (Combination& c : combinations_of(model)) {
+        if (!ids.empty() && std::find(ids.begin(), ids.end(), c.id) == ids.end()) continue;
+        out.emplace_back();
+        out.back().combination = std::move(c);
+    }
+    for (const std::string& id : ids)
+        if (std::none_of(out.begin(), out.end(), [&](const auto& c) { return c.combination.id == id; }))
+            throw Trouble({fmt::format("there is no active combination \"{}\"", id),
+                           "the request",
+                           "name one of the model's",
+                           Severity::error,
+                           {}});
+    return out;
+}
+
+}  // namespace
+
+void solve_contact(const std::shared_ptr<const Model>& model, const ContactRequest& request, Stages& made,
+                   const Earlier& earlier, const Progress& progress) {
+    ContactStage(model, request, made, earlier, progress).run(asked_for(*model, request.combinations));
+}
+
+}  // namespace mossbed

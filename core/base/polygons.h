@@ -1,0 +1,15 @@
+// How polygons lie to each other. Boxes are compared first, so that far ones cost nothing.
+#pragma once
+#include "core/base/geometry.h"
+
+namespace mossbed {
+
+bool is_convex(const Polygon& anticlockwise);
+bool lies_within(const Polygon& inner, const Polygon& outer);  // no corner outside, no sides that cross
+bool touch(const Polygon& a, const Polygon& b);                // one lies in the other, or rims meet
+// They have area in common; outlines that only touch along a side or at a corner do not. Exact to 1 µm.
+bool share_area(const Polygon& a, const Polygon& b);
+// Distance from q along the unit vector u to the first side of the ring; 1e300 where none is met.
+double distance_along(const Polygon& ring, Point q, Point u);
+
+}  // namespace mossbed

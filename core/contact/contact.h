@@ -1,0 +1,79 @@
+// A slab on supports that push and, as a rule, cannot pull: finds the unknowns x (s down, slopes; see plate/element.h)
+// and the supports' forces r of every combination, with B x the settlements that they see and Rᵀ r the nodal loads with
+// which they press up,
+//     K x + Rᵀ r = f,   lowest ≤ r ≤ highest
+// On springs of their own r = k B x within those bounds (on_springs.cpp says how). Joined through the ground by a
+// flexibility the settlement of the ground under all forces fits the slab's instead (coupled.cpp). Either way sums over
+// the whole slab are closed to rounding, and "solved" is said of what balances. Sound once equilibrium exists
+// (equilibrium.h). Knows no cases and no codes. Units kN, m, kPa.
+#pragma once
+#include <Eigen/Dense>
+#include <functional>
+#include <optional>
+#include <vector>
+
+#include "core/base/progress.h"
+#include "core/contact/equilibrium.h"
+#include "core/contact/supports.h"
+#include "core/ground/layered_ground.h"
+#include "core/plate/factor.h"
+
+namespace mossbed {
+
+struct ContactSystem {
+    const Unknowns& of;
+    const SparseLower& plate;  // K
+    const Factor& factor;      // of supports.with_springs(plate)
+    const Supports& supports;
+    const std::vector<Point>& nodes;
+};
+
+struct ContactState {  // of one combination; an invariant: x is finite once ending is `solved`
+    Ending ending = Ending::not_solved;
+    Eigen::VectorXd x;
+    std::vector<double> force;     // kN per support
+    int newton_steps = 0;          // changes of the contact area looked at
+    int rounds = 0;                // solutions with the factor
+    double residual = 0;           // largest unbalanced nodal force over the largest applied, from a product with K
+    double equilibrium_error = 0;  // of the three sums, over the size of the loads
+    // With a flexibility only:
+    std::vector<double> settlement;  // m per support: the ground's
+    double compatibility = 0;        // largest |s − B x| in contact over the largest settlement
+    int outer = 0;                   // rounds of the outer loop where strain is logarithmic
+};
+
+// Asked once, with the columns of `loads` that lift in the linear answer: estimates of the settlement at each support
+// (a column each), from a coarser mesh say. Only where they are negative do they matter.
+using Estimate = std::function<Eigen::MatrixXd(const std::vector<int>& columns)>;
+
+// The ground that joins the supports, each on one contact patch. `settlements`: the true ones under forces (a column
+// each), and, where asked for, how much faster than by the flexibility they grow; `logarithmic`: they are asked for.
+struct GroundCoupling {
+    const ContactPatches& patches;
+    const Flexibility& flexibility;
+    std::function<Eigen::MatrixXd(const Eigen::MatrixXd& forces, Eigen::MatrixXd* rate)> settlements;
+    bool logarithmic = false;
+};
+
+struct ContactOptions {
+    double tolerance = 1e-11;  // of the residual over the loads; with a ground, whose products are good to 1e-7: 3e-6
+    Estimate estimate{};       // on springs
+    const GroundCoupling* ground = nullptr;
+    Eigen::MatrixXd
+        start{};  // with a ground: forces to begin with, kN, a column each; a column of zeros is not looked at
+};
+
+// `loads`: a column a combination. Throws Stopped.
+std::vector<ContactState> find_contact(const ContactSystem& system, const Eigen::MatrixXd& loads,
+                                       const ContactOptions& options, const Progress& progress = {});
+
+// Largest unbalanced nodal force over the largest load: the residual of a state.
+double share_of_largest(const Unknowns& of, const Eigen::VectorXd& unbalanced, const Eigen::VectorXd& loads);
+
+// The two ways, for each its file.
+std::vector<ContactState> find_contact_on_springs(const ContactSystem& system, const Eigen::MatrixXd& loads,
+                                                  const ContactOptions& options, const Progress& progress);
+std::vector<ContactState> find_coupled_contact(const ContactSystem& system, const Eigen::MatrixXd& loads,
+                                               const ContactOptions& options, const Progress& progress);
+
+}  // namespace mossbed

@@ -1,0 +1,510 @@
+// Supports joined through layered ground: the settlement bowl and the contact pressures fit each other,
+//     s(r) = B x where lowest < r < highest,  s(r) ≥ B x where r = lowest (lifted),  s(r) ≤ B x where r = highest
+// With Ka = K + Bᵀ D B factored once, D springs of the right size, the plate is eliminated: B x = B Ka⁻¹ (f − Rᵀ r +
+// Bᵀ D σ), σ being s where the patch is in contact and its own settlement u elsewhere; what is left is solved by GMRES
+// (Saad and Schultz 1986), scaled by D, inside a semi-smooth Newton (active set) method safeguarded by a line search on
+// the complementarity residual. The flexibility need not be symmetric. All combinations go in lockstep: one product
+// with it and one block of right-hand sides a round. Where strain is logarithmic, the rows of the flexibility are
+// scaled to the true settlements in an outer loop (secant).
+#include <tbb/parallel_for.h>
+
+#include <Eigen/SparseCholesky>
+
+#include "core/contact/contact.h"
+
+namespace mossbed {
+namespace {
+
+using Vector = Eigen::VectorXd;
+using Matrix = Eigen::MatrixXd;
+
+// The near part of the flexibility, factored: what is left after it is smooth, so that a dozen steps do instead of
+// forty. A kernel 1/r cut off at a few patches stays positive definite (∫J0 is positive).
+class NearInverse {
+  public:
+    NearInverse(const ContactPatches& p, const Flexibility& c) {
+        std::vector<Eigen::Triplet<double>> t;
+        const double cell = 3 * std::sqrt(*std::max_element(p.size2.begin(), p.size2.end()));
+        std::map<std::pair<long, long>, std::vector<int>> bins;
+        auto bin = [&](Point q) { return std::pair{long(std::floor(q.x / cell)), long(std::floor(q.y / cell))}; };
+        for (int i = 0; i < p.count(); ++i) bins[bin(p.centre[size_t(i)])].push_back(i);
+        for (int i = 0; i < p.count(); ++i) {
+            const auto [x, y] = bin(p.centre[size_t(i)]);
+            for (long dx = -1; dx <= 1; ++dx)
+                for (long dy = -1; dy <= 1; ++dy)
+                    if (const auto b = bins.find({x + dx, y + dy}); b != bins.end())
+                        for (int j : b->second) {
+                            const Point d = p.centre[size_t(i)] - p.centre[size_t(j)];
+                            const double r = std::sqrt(dot(d, d)) / cell;
+                            if (j <= i && r < 1)
+                                t.emplace_back(
+                                    i, j,
+                                    (double(c.first(i, j)) + c.first(j, i)) / 2 * (1 - r) * (1 - r) * (1 + r / 2));
+                        }
+        }
+        Eigen::SparseMatrix<double> m(p.count(), p.count());
+        m.setFromTriplets(t.begin(), t.end());
+        factor_.compute(m);
+        sound_ = factor_.info() == Eigen::Success;
+    }
+    bool sound() const { return sound_; }
+    Vector times(const Vector& w) const { return factor_.solve(w); }
+
+  private:
+    Eigen::SimplicialLDLT<Eigen::SparseMatrix<double>> factor_;
+    bool sound_ = false;
+};
+
+enum class Touch : char { contact, lifted, yielding };
+
+// One combination on its way. The driver gives it products with the flexibility and with F; it asks for them in turn.
+//   look ─▶ (products) ─▶ step: GMRES ─▶ … ─▶ new state ─▶ look …  ─▶ done
+class Walker {
+  public:
+    Walker(const Supports& supports, const Flexibility& c, const NearInverse& near, Vector g, double scale,
+           double tolerance)
+        : supports_(supports), c_(c), near_(near), n_(supports.count()), g_(std::move(g)), goal_(tolerance * scale) {
+        D_ = Eigen::Map<const Vector>(supports.stiffness.data(), n_);
+        row_ = Vector::Ones(n_);
+        shift_ = Vector::Zero(n_);
+        touch_.assign(size_t(n_), Touch::contact);
+        v_ = D_.cwiseProduct(g_);
+        begin_look();
+    }
+    // In place of full contact: forces to start from, kN; where they are at their lowest the slab is taken to lift.
+    void start(const Vector& force) {
+        started_ = true;
+        for (long i = 0; i < n_; ++i) {
+            if (force[i] <= lower(i)) {
+                touch_[size_t(i)] = Touch::lifted;
+                v_[i] = 0;
+            } else {
+                v_[i] = force[i];
+            }
+        }
+    }
+    bool done() const { return done_; }
+    bool failed() const { return failed_; }
+
+    // The patch forces whose settlement is wanted now, cut into first loading and reloading; then, with that
+    // settlement, the forces y that the plate's side is wanted for; then what it gave.
+    void forces(Eigen::Ref<Vector> first, Eigen::Ref<Vector> again) const {
+        if (looking_) {
+            const Vector r = forces_of(v_);
+            if (!c_.has_relief()) {
+                first = r;
+                return;
+            }
+            for (long i = 0; i < n_; ++i) again[i] = std::min(r[i], threshold(i)), first[i] = r[i] - again[i];
+        } else {
+            const Vector& d = direction_;
+            for (long i = 0; i < n_; ++i) {
+                const double r = touch_[size_t(i)] == Touch::contact ? d[i] : 0;
+                const bool a = c_.has_relief() && again_[size_t(i)];
+                first[i] = a ? 0 : r;
+                if (c_.has_relief()) again[i] = a ? r : 0;
+            }
+        }
+    }
+    // Patch forces r, and t = D times the settlement that the springs of the factor are to forget again.
+    void plate_wants(const Eigen::Ref<const Vector>& settled, Eigen::Ref<Vector> r, Eigen::Ref<Vector> t) {
+        Vector s = row_.cwiseProduct(settled);
+        if (looking_) s += shift_;
+        const Vector& v = looking_ ? v_ : direction_;
+        for (long i = 0; i < n_; ++i) {
+            const bool contact = touch_[size_t(i)] == Touch::contact;
+            r[i] = contact ? v[i] : looking_ ? bound(i) : 0;
+            t[i] = contact ? D_[i] * s[i] : v[i];
+        }
+        (looking_ ? s_ : ds_) = s;
+        if (looking_) t_ = t;
+    }
+    void take(const Eigen::Ref<const Vector>& Fy) {
+        ++rounds;
+        looking_ ? looked(g_ - Fy) : krylov(Fy);
+    }
+
+    Vector forces_of(const Vector& v) const {
+        Vector r(n_);
+        for (long i = 0; i < n_; ++i) r[i] = touch_[size_t(i)] == Touch::contact ? v[i] : bound(i);
+        return r;
+    }
+    const Vector& forgotten() const { return t_; }
+    const Vector& settled() const { return s_; }
+    Vector force() const { return forces_of(v_); }
+    const std::vector<Touch>& touch() const { return touch_; }
+    // The ground as row·(C r) + shift from here on; goes on from where it stands.
+    void renew(Vector row, Vector shift, double goal) {
+        goal_ = goal;
+        row_ = std::move(row), shift_ = std::move(shift);
+        done_ = failed_ = false;
+        steps_here_ = 0;
+        begin_look();
+    }
+    int newton_steps = 0, rounds = 0;
+
+  private:
+    double threshold(long i) const { return c_.removed[size_t(i)] * supports_.area[size_t(i)]; }
+    double lower(long i) const { return supports_.lowest[size_t(i)]; }
+    double upper(long i) const { return supports_.highest[size_t(i)]; }
+    double bound(long i) const { return touch_[size_t(i)] == Touch::yielding ? upper(i) : lower(i); }
+
+    void begin_look() { looking_ = true; }
+
+    // Everything at v_ is known: residual, contact by its signs.
+    void looked(const Vector& Bx) {
+        Bx_ = Bx;
+        e_.resize(n_);
+        double merit = 0;
+        std::vector<Touch> next(touch_);
+        bool changed = false;
+        for (long i = 0; i < n_; ++i) {
+            const double r = touch_[size_t(i)] == Touch::contact ? v_[i] : bound(i);
+            e_[i] = touch_[size_t(i)] == Touch::contact ? D_[i] * (s_[i] - Bx[i]) : v_[i] - D_[i] * Bx[i];
+            const double z = r - D_[i] * (s_[i] - Bx[i]);  // where the pressure wants to go
+            const double kept = std::clamp(z, lower(i), upper(i));
+            merit += (r - kept) * (r - kept);
+            next[size_t(i)] = z <= lower(i) ? Touch::lifted : z > upper(i) ? Touch::yielding : Touch::contact;
+            changed |= next[size_t(i)] != touch_[size_t(i)];
+        }
+        merit = std::sqrt(merit);
+        if (!std::isfinite(merit)) return fail();
+        if (merit <= goal_ * std::sqrt(double(n_)) && e_.norm() <= goal_ * std::sqrt(double(n_))) return finish();
+        if (changed && !relooked_ && !started_) {
+            for (long i = 0; i < n_; ++i) {
+                if (next[size_t(i)] == touch_[size_t(i)]) continue;
+                v_[i] = next[size_t(i)] == Touch::contact ? bound(i)  // starts from the pressure it had
+                                                          : D_[i] * Bx[i];
+                touch_[size_t(i)] = next[size_t(i)];
+            }
+            relooked_ = true;
+            return begin_look();
+        }
+        // Late in a hunt that goes on and on, half of the last step is taken where the whole one did not help.
+        if (trial_ && steps_here_ > 25 && merit > 0.999 * last_merit_ && share_ > 0.05) {
+            share_ /= 2;
+            touch_ = touch_before_;
+            v_ = v_before_ + share_ * (v_trial_ - v_before_);
+            relooked_ = false;
+            return begin_look();
+        }
+        last_merit_ = merit;
+        settled_ = !changed && !relooked_ && !started_;
+        started_ = false;
+        start_krylov();
+    }
+    void start_krylov() {
+        relooked_ = false;
+        if (++steps_here_ > 80) return fail();
+        ++newton_steps;
+        looking_ = false;
+        std::vector<char> again(size_t(n_), 0);
+        if (c_.has_relief())
+            for (long i = 0; i < n_; ++i)
+                again[size_t(i)] = touch_[size_t(i)] == Touch::contact && v_[i] < threshold(i);
+        if (c_.has_relief() && again != again_) settled_ = false;  // which loading is a reloading still changes
+        again_ = std::move(again);
+        const double norm = e_.norm();
+        step_goal_ = std::max(settled_ ? 0.0 : 0.05 * norm, 0.3 * goal_ * std::sqrt(double(n_)));
+        basis_ = {-e_ / norm};
+        direction_ = prepared(basis_.back());
+        columns_.clear(), cosines_.clear(), sines_.clear();
+        rhs_ = {norm};
+    }
+
+    // From what a step should do to the residual to a step, roughly.
+    Vector prepared(const Vector& q) const {
+        if (!near_.sound()) return q;
+        Vector w = Vector::Zero(n_);
+        for (long i = 0; i < n_; ++i)
+            if (touch_[size_t(i)] == Touch::contact) w[i] = q[i] / (D_[i] * row_[i]);
+        w = near_.times(w);
+        for (long i = 0; i < n_; ++i) {
+            if (touch_[size_t(i)] != Touch::contact)
+                w[i] = q[i];
+            else if (again_[size_t(i)])
+                w[i] *= c_.reload_ratio;
+        }
+        return w;
+    }
+
+    void krylov(const Eigen::Ref<const Vector>& Fy) {
+        const Vector& d = direction_;
+        Vector w(n_);
+        for (long i = 0; i < n_; ++i)
+            w[i] = touch_[size_t(i)] == Touch::contact ? D_[i] * (ds_[i] + Fy[i]) : d[i] + D_[i] * Fy[i];
+        std::vector<double> h;
+        for (int pass = 0; pass < 2; ++pass)  // twice is enough
+            for (size_t k = 0; k < basis_.size(); ++k) {
+                const double c = basis_[k].dot(w);
+                w -= c * basis_[k];
+                if (pass == 0)
+                    h.push_back(c);
+                else
+                    h[k] += c;
+            }
+        const double norm = w.norm();
+        for (size_t k = 0; k < cosines_.size(); ++k) {
+            const double a = h[k], b = h[k + 1];
+            h[k] = cosines_[k] * a + sines_[k] * b;
+            h[k + 1] = -sines_[k] * a + cosines_[k] * b;
+        }
+        const double a = h.back(), rho = std::hypot(a, norm);
+        if (!(rho > 0)) return fail();
+        cosines_.push_back(a / rho), sines_.push_back(norm / rho);
+        h.back() = rho;
+        columns_.push_back(h);
+        rhs_.push_back(-sines_.back() * rhs_.back());
+        rhs_[rhs_.size() - 2] *= cosines_.back();
+        if (std::abs(rhs_.back()) <= step_goal_ || columns_.size() >= 80 || norm <= 1e-14 * rho) return end_krylov();
+        basis_.push_back(w / norm);
+        direction_ = prepared(basis_.back());
+    }
+
+    void end_krylov() {
+        const size_t m = columns_.size();
+        std::vector<double> y(m);
+        for (size_t k = m; k-- > 0;) {
+            double sum = rhs_[k];
+            for (size_t l = k + 1; l < m; ++l) sum -= columns_[l][k] * y[l];
+            y[k] = sum / columns_[k][k];
+        }
+        v_before_ = v_, touch_before_ = touch_;
+        Vector step = Vector::Zero(n_);
+        for (size_t k = 0; k < m; ++k) step += y[k] * basis_[k];
+        v_ += prepared(step);
+        v_trial_ = v_;
+        share_ = 1;
+        trial_ = true;
+        basis_.clear();
+        begin_look();
+    }
+
+    void finish() { done_ = true; }
+    void fail() { done_ = failed_ = true; }
+
+    const Supports& supports_;
+    const Flexibility& c_;
+    const NearInverse& near_;
+    long n_;
+    Vector g_, D_, row_, shift_, v_, s_, ds_, t_, Bx_, e_, direction_, v_before_, v_trial_;
+    std::vector<Touch> touch_, touch_before_;
+    std::vector<char> again_;
+    std::vector<Vector> basis_;
+    std::vector<std::vector<double>> columns_;
+    std::vector<double> cosines_, sines_, rhs_;
+    double goal_, last_merit_ = 1e300, share_ = 1, step_goal_ = 0;
+    int steps_here_ = 0;
+    bool looking_ = true, done_ = false, failed_ = false, settled_ = false, trial_ = false, relooked_ = false,
+         started_ = false;
+};
+
+// All combinations together: walks them to their contact, follows strain that is not in proportion to stress, and
+// closes the sums.
+class CoupledSolver {
+  public:
+    CoupledSolver(const ContactSystem& system, const Matrix& loads, const ContactOptions& options,
+                  const Progress& progress)
+        : system_(system),
+          supports_(system.supports),
+          ground_(*options.ground),
+          loads_(loads),
+          options_(options),
+          progress_(progress),
+          near_(ground_.patches, ground_.flexibility),
+          n_(supports_.count()),
+          D_(Eigen::Map<const Vector>(supports_.stiffness.data(), n_)) {}
+
+    std::vector<ContactState> run() {
+        set_out();
+        walk();
+        collect();
+        if (ground_.logarithmic) follow_strain();
+        const Matrix x = plate_under_forces();
+        const std::vector<double> errors = close_sums();
+        return states(x, errors);
+    }
+
+  private:
+    void set_out() {
+        Matrix x = loads_;
+        system_.factor.solve_in_place(x);
+        const Matrix g = supports_.settlements(x);
+        for (long c = 0; c < loads_.cols(); ++c) {
+            scale_.push_back(D_.cwiseProduct(g.col(c)).norm() / std::sqrt(double(n_)));
+            walkers_.emplace_back(supports_, ground_.flexibility, near_, g.col(c), scale_.back(),
+                                  ground_.logarithmic ? 3e-3 : options_.tolerance);
+            if (options_.start.size() > 0 && options_.start.col(c).cwiseAbs().maxCoeff() > 0)
+                walkers_.back().start(options_.start.col(c));
+        }
+    }
+
+    // Lockstep: one product with the flexibility and one block of right-hand sides a round.
+    void walk() {
+        const bool relief = ground_.flexibility.has_relief();
+        for (;;) {
+            if (progress_.stopped()) throw Stopped{};
+            std::vector<size_t> going;
+            for (size_t k = 0; k < walkers_.size(); ++k)
+                if (!walkers_[k].done()) going.push_back(k);
+            if (going.empty()) return;
+            progress_.report(1 - double(going.size()) / double(walkers_.size()), "contact");
+            const long m = long(going.size());
+            Matrix first = Matrix::Zero(n_, m), again = relief ? Matrix::Zero(n_, m) : Matrix(n_, 0);
+            Vector none(n_);
+            for (long k = 0; k < m; ++k)
+                if (relief)
+                    walkers_[going[size_t(k)]].forces(first.col(k), again.col(k));
+                else
+                    walkers_[going[size_t(k)]].forces(first.col(k), none);
+            const Matrix s = ground_.flexibility.times(first, relief ? again : Matrix());
+            Matrix r(n_, m), t(n_, m), f = Matrix::Zero(loads_.rows(), m);
+            for (long k = 0; k < m; ++k) walkers_[going[size_t(k)]].plate_wants(s.col(k), r.col(k), t.col(k));
+            supports_.add_pressing(r, 1, f);
+            supports_.add_as_seen(t, -1, f);
+            system_.factor.solve_in_place(f);
+            const Matrix Fy = supports_.settlements(f);
+            tbb::parallel_for(long(0), m, [&](long k) { walkers_[going[size_t(k)]].take(Fy.col(k)); });
+        }
+    }
+
+    void collect() {
+        r_.resize(n_, loads_.cols());
+        for (long c = 0; c < loads_.cols(); ++c) r_.col(c) = walkers_[size_t(c)].force();
+    }
+
+    bool in_contact(long c, long i) const { return walkers_[size_t(c)].touch()[size_t(i)] == Touch::contact; }
+
+    // Where strain is not in proportion to stress: Newton from `at` with row-scaled flexibility for a slope. Where it
+    // swings over a preconsolidation pressure it goes on from part of the way.
+    void follow_strain() {
+        Matrix rate, at = r_;
+        double before = 1e300, share = 1;
+        for (; outer_ < 60; ++outer_) {
+            const Matrix truth = ground_.settlements(at, &rate);
+            const double off = misfit(truth);
+            if (off < 5e-5) break;
+            if (off > 0.7 * before) share = std::max(0.3, 0.6 * share);
+            before = off;
+            const auto [first, again] = ground_.flexibility.split(ground_.patches, at);
+            const Matrix product = ground_.flexibility.times(first, again);
+            const Matrix row = rate.cwiseMax(0.02).cwiseMin(50.0);
+            for (long c = 0; c < loads_.cols(); ++c) {
+                Walker& w = walkers_[size_t(c)];
+                if (!w.failed())  // `off` is the worst patch, the goal a norm over all of them
+                    w.renew(row.col(c), truth.col(c) - row.col(c).cwiseProduct(product.col(c)),
+                            scale_[size_t(c)] *
+                                std::max(0.1 * options_.tolerance, std::min(0.05, 2 / std::sqrt(double(n_))) * off));
+            }
+            walk();
+            collect();
+            at += share * (r_ - at);
+        }
+    }
+    double misfit(const Matrix& truth) const {  // of the settlements walked with, over the largest
+        double off = 0;
+        for (long c = 0; c < loads_.cols(); ++c) {
+            const double largest = truth.col(c).cwiseAbs().maxCoeff();
+            for (long i = 0; i < n_ && largest > 0; ++i)
+                if (in_contact(c, i))
+                    off = std::max(off, std::abs(truth(i, c) - walkers_[size_t(c)].settled()[i]) / largest);
+        }
+        return off;
+    }
+
+    // The plate under these forces; forces follow what the last residual leaves between slab and ground.
+    Matrix plate_under_forces() {
+        Matrix t(n_, loads_.cols()), f = loads_;
+        for (long c = 0; c < loads_.cols(); ++c) t.col(c) = walkers_[size_t(c)].forgotten();
+        supports_.add_pressing(r_, -1, f);
+        supports_.add_as_seen(t, 1, f);
+        system_.factor.solve_in_place(f);
+        seen_ = supports_.settlements(f);
+        for (long c = 0; c < loads_.cols(); ++c)
+            for (long i = 0; i < n_; ++i)
+                if (in_contact(c, i)) {
+                    r_(i, c) += D_[i] * (seen_(i, c) - walkers_[size_t(c)].settled()[i]);
+                    r_(i, c) = std::max(supports_.lowest[size_t(i)], r_(i, c));
+                }
+        return f;
+    }
+
+    // What is left out of balance, far below the tolerance asked for, is put back as a linear field on the pressed
+    // patches, so that sums hold to rounding. Gives the errors that remain.
+    std::vector<double> close_sums() {
+        const RigidMotions motions(system_.of, system_.nodes, supports_);
+        std::vector<double> errors;
+        for (long c = 0; c < loads_.cols(); ++c) {
+            const RigidMotions::Sums asked = motions.of_loads(loads_.col(c));
+            const double size = motions.size_of(loads_.col(c));
+            RigidMotions::Sums off = asked - motions.of_forces(r_.col(c));
+            for (int pass = 0; pass < 2 && !motions.is_rounding(off, size, 1e-15); ++pass) {
+                Vector weight = Vector::Zero(n_);
+                for (long j = 0; j < n_; ++j)
+                    if (in_contact(c, j)) weight[j] = std::abs(r_(j, c));
+                const auto a = motions.carried_by(weight, off);
+                if (!a || a->cwiseAbs().maxCoeff() > 1e-3) break;  // not rounding: leave it to be seen
+                for (long j = 0; j < n_; ++j) r_(j, c) += weight[j] * motions.at_support(*a, int(j));
+                off = asked - motions.of_forces(r_.col(c));
+            }
+            errors.push_back(motions.error(off, size));
+        }
+        return errors;
+    }
+
+    std::vector<ContactState> states(const Matrix& x, const std::vector<double>& errors) const {
+        const Matrix truth = ground_.settlements(r_, nullptr);
+        Matrix unbalanced = loads_;
+        supports_.add_pressing(r_, -1, unbalanced);
+        unbalanced -= system_.plate.times(x);
+        std::vector<ContactState> out(size_t(loads_.cols()));
+        for (long c = 0; c < loads_.cols(); ++c) {
+            ContactState& s = out[size_t(c)];
+            const Walker& w = walkers_[size_t(c)];
+            s.x = x.col(c);
+            s.force.assign(r_.col(c).data(), r_.col(c).data() + n_);
+            s.settlement.assign(truth.col(c).data(), truth.col(c).data() + n_);
+            s.newton_steps = w.newton_steps, s.rounds = w.rounds, s.outer = outer_;
+            s.equilibrium_error = errors[size_t(c)];
+            s.compatibility = misfit_of_slab(c, truth);
+            s.residual = share_of_largest(system_.of, unbalanced.col(c), loads_.col(c));
+            s.ending = !w.failed() && s.compatibility <= 1e-4 && s.equilibrium_error <= 1e-8 ? Ending::solved
+                                                                                             : Ending::not_converged;
+        }
+        return out;
+    }
+    double misfit_of_slab(long c, const Matrix& truth) const {
+        const double largest = std::max(truth.col(c).cwiseAbs().maxCoeff(), seen_.col(c).cwiseAbs().maxCoeff());
+        double off = 0;
+        for (long i = 0; i < n_; ++i) {
+            const double gap = truth(i, c) - seen_(i, c);
+            if (in_contact(c, i)) off = std::max(off, std::abs(gap));
+            if (walkers_[size_t(c)].touch()[size_t(i)] == Touch::lifted)
+                off = std::max(off, -gap);  // through the ground
+        }
+        return largest > 0 ? off / largest : 0;
+    }
+
+    const ContactSystem& system_;
+    const Supports& supports_;
+    const GroundCoupling& ground_;
+    const Matrix& loads_;
+    const ContactOptions& options_;
+    const Progress& progress_;
+    NearInverse near_;
+    long n_;
+    Vector D_;
+    std::vector<Walker> walkers_;
+    std::vector<double> scale_;  // per combination, of its residual
+    Matrix r_, seen_;            // forces of the supports; the plate's settlements there
+    int outer_ = 0;
+};
+
+}  // namespace
+
+std::vector<ContactState> find_coupled_contact(const ContactSystem& system, const Matrix& loads,
+                                               const ContactOptions& options, const Progress& progress) {
+    return CoupledSolver(system, loads, options, progress).run();
+}
+
+}  // namespace mossbed

@@ -1,0 +1,128 @@
+#include "core/contact/supports.h"
+
+namespace mossbed {
+
+void Supports::add_row(Rows& to, const std::vector<Support::Share>& shares) const {
+    for (const Support::Share& s : shares)
+        for (auto [of, lever] : {std::pair{Unknown::s, 1.0}, {Unknown::bx, s.offset.x}, {Unknown::by, s.offset.y}}) {
+            if (lever == 0) continue;
+            to.row.push_back(int(of_.row(s.node, of)));
+            to.weight.push_back(s.weight * lever);
+        }
+    to.start.push_back(int(to.row.size()));
+}
+
+void Supports::add(const Support& s) {
+    add_row(sees_, s.sees);
+    add_row(presses_, s.presses.empty() ? s.sees : s.presses);
+    stiffness.push_back(s.stiffness), lowest.push_back(s.lowest), highest.push_back(s.highest);
+    area.push_back(s.area), kind.push_back(s.kind);
+}
+
+Eigen::MatrixXd Supports::settlements(const Matrix& x) const {
+    Matrix s(count(), x.cols());
+    for (long c = 0; c < x.cols(); ++c)
+        for (int j = 0; j < count(); ++j) {
+            double sum = 0;
+            for (int k = sees_.start[j]; k < sees_.start[j + 1]; ++k) sum += sees_.weight[k] * x(sees_.row[k], c);
+            s(j, c) = sum;
+        }
+    return s;
+}
+
+void Supports::add_as_seen(const Matrix& forces, double sign, Matrix& f) const {
+    for (long c = 0; c < forces.cols(); ++c)
+        for (int j = 0; j < count(); ++j)
+            for (int k = sees_.start[j]; k < sees_.start[j + 1]; ++k)
+                f(sees_.row[k], c) += sign * sees_.weight[k] * forces(j, c);
+}
+
+void Supports::add_pressing(const Matrix& forces, double sign, Matrix& f) const {
+    for (long c = 0; c < forces.cols(); ++c)
+        for (int j = 0; j < count(); ++j)
+            for (int k = presses_.start[j]; k < presses_.start[j + 1]; ++k)
+                f(presses_.row[k], c) += sign * presses_.weight[k] * forces(j, c);
+}
+
+Eigen::VectorXd Supports::work_of_pressing(const Vector& x) const {
+    Vector work = Vector::Zero(count());
+    for (int j = 0; j < count(); ++j)
+        for (int k = presses_.start[j]; k < presses_.start[j + 1]; ++k)
+            work[j] += presses_.weight[k] * x[presses_.row[k]];
+    return work;
+}
+
+SparseLower Supports::with_springs(const SparseLower& plate) const {
+    std::vector<SparseRow> rows;
+    for (int j = 0; j < count(); ++j)
+        rows.push_back(
+            {&sees_.row[sees_.start[j]], &sees_.weight[sees_.start[j]], sees_.start[j + 1] - sees_.start[j]});
+    return with_outer_products(plate, rows, stiffness);
+}
+
+RigidMotions::RigidMotions(const Unknowns& of, const std::vector<Point>& nodes, const Supports& supports) : of_(of) {
+    Point middle;
+    for (Point p : nodes) middle = middle + (1.0 / double(nodes.size())) * p;
+    for (Point p : nodes) {
+        from_middle_.push_back(p - middle);
+        span_ = std::max(span_, distance(p, middle));
+    }
+    Eigen::MatrixXd x = Eigen::MatrixXd::Zero(of.count(), 3);
+    for (int k = 0; k < 3; ++k) {
+        Eigen::VectorXd motion = x.col(k);
+        move(Sums::Unit(k), motion);
+        x.col(k) = motion;
+    }
+    modes_ = supports.settlements(x);
+    // What a unit force does on each motion: the loads it presses with, times the motion.
+    pressed_.resize(supports.count(), 3);
+    for (int k = 0; k < 3; ++k) pressed_.col(k) = supports.work_of_pressing(x.col(k));
+}
+
+RigidMotions::Sums RigidMotions::of_loads(const Eigen::VectorXd& f) const {
+    Sums sum(0, 0, 0);
+    for (size_t i = 0; i < from_middle_.size(); ++i) {
+        const double F = f[of_.row(long(i), Unknown::s)];
+        sum += Sums(F, F * from_middle_[i].x + f[of_.row(long(i), Unknown::bx)],
+                    F * from_middle_[i].y + f[of_.row(long(i), Unknown::by)]);
+    }
+    return sum;
+}
+
+RigidMotions::Sums RigidMotions::of_forces(const Eigen::VectorXd& r) const { return pressed_.transpose() * r; }
+
+double RigidMotions::size_of(const Eigen::VectorXd& f) const {
+    double size = 0;
+    for (long i = 0; i < of_.nodes(); ++i)
+        size += std::abs(f[of_.row(i, Unknown::s)]) +
+                (std::abs(f[of_.row(i, Unknown::bx)]) + std::abs(f[of_.row(i, Unknown::by)])) / std::max(span_, 1e-9);
+    return size;
+}
+
+double RigidMotions::error(const Sums& off, double size) const {
+    if (!(size > 0)) return 0;
+    return std::max(std::abs(off[0]), std::max(std::abs(off[1]), std::abs(off[2])) / std::max(span_, 1e-9)) / size;
+}
+
+bool RigidMotions::is_rounding(const Sums& off, double size, double share) const {
+    return off.cwiseAbs().maxCoeff() <= share * size * std::max(1.0, span_);
+}
+
+std::optional<RigidMotions::Sums> RigidMotions::carried_by(const Eigen::VectorXd& weight, const Sums& sums) const {
+    Eigen::Matrix3d tangent = Eigen::Matrix3d::Zero();
+    for (long j = 0; j < weight.size(); ++j)
+        if (weight[j] != 0) tangent += weight[j] * modes_.row(j).transpose() * modes_.row(j);
+    const Eigen::FullPivLU<Eigen::Matrix3d> lu(tangent);
+    if (!lu.isInvertible()) return std::nullopt;
+    return lu.solve(sums);
+}
+
+void RigidMotions::move(const Sums& a, Eigen::VectorXd& x) const {
+    for (size_t i = 0; i < from_middle_.size(); ++i) {
+        x[of_.row(long(i), Unknown::s)] += a[0] + a[1] * from_middle_[i].x + a[2] * from_middle_[i].y;
+        x[of_.row(long(i), Unknown::bx)] += a[1];
+        x[of_.row(long(i), Unknown::by)] += a[2];
+    }
+}
+
+}  // namespace mossbed

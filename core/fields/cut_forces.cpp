@@ -1,0 +1,242 @@
+#include "core/fields/cut_forces.h"
+
+#include <algorithm>
+
+namespace mossbed {
+namespace {
+// ∫ |v| over a width on which v runs linearly from a to b.
+double size_between(double a, double b, double width) {
+    if ((a < 0) == (b < 0)) return width * (std::abs(a) + std::abs(b)) / 2;
+    return width * (a * a + b * b) / (2 * (std::abs(a) + std::abs(b)));
+}
+}  // namespace
+
+CutForces::CutForces(const Fields& fields, std::vector<int> combinations, Point along)
+    : a_(fields),
+      combinations_(std::move(combinations)),
+      u_(along),
+      n_(left_of(along)),
+      n_c_(long(combinations_.size())) {
+    const Mesh& mesh = a_.mesh;
+    const int n = int(mesh.elements.size());
+    const std::vector<CaseLoads>& cases = a_.case_loads;
+    Eigen::MatrixXd factor(long(cases.size()), n_c_);
+    for (long c = 0; c < n_c_; ++c)
+        for (size_t i = 0; i < cases.size(); ++i)
+            factor(long(i), c) = factor_in(a_.combinations[combinations_[c]], a_.cases[i].id);
+    element_load_ = Eigen::MatrixXd::Zero(n_c_, n);
+    for (size_t i = 0; i < cases.size(); ++i) {
+        const Eigen::VectorXd f = factor.row(long(i)).transpose();
+        if (f.isZero(0)) continue;
+        for (int e = 0; e < n; ++e)
+            if (cases[i].pressure[e] != 0) element_load_.col(e) += cases[i].pressure[e] * f;
+        for (const AreaPiece& p : cases[i].areas) {
+            double t0 = 1e300, t1 = -1e300;
+            for (Point q : p.outline) t0 = std::min(t0, dot(q, u_)), t1 = std::max(t1, dot(q, u_));
+            areas_.push_back({p, f, t0, t1});
+        }
+        for (const LinePiece& p : cases[i].lines) {
+            // A line that crosses the cut is carried as short forces, each no longer than a hundredth of its element.
+            const double along_u = std::abs(dot(p.to - p.from, u_));
+            const int parts = along_u < 1e-9 ? 1 : 20;
+            const double l = distance(p.from, p.to) / parts;
+            for (int k = 0; k < parts; ++k) {
+                const double t = (k + 0.5) / parts;
+                points_.push_back({dot(p.from + t * (p.to - p.from), u_), l * (p.q0 + t * (p.q1 - p.q0)), 0, f});
+            }
+        }
+        for (const PointPiece& p : cases[i].points)
+            points_.push_back({dot(p.at, u_), p.N, p.My * u_.x - p.Mx * u_.y, f});
+    }
+    span_.resize(n);
+    by_end_.resize(n);
+    first_t_ = 1e300, last_t_ = -1e300;
+    for (int e = 0; e < n; ++e) {
+        double t0 = 1e300, t1 = -1e300;
+        for (int k = 0; k < corners(mesh.elements[e]); ++k) {
+            const double t = dot(mesh.nodes[mesh.elements[e][k]], u_);
+            t0 = std::min(t0, t), t1 = std::max(t1, t);
+        }
+        span_[e] = {t0, t1};
+        by_end_[e] = e;
+        first_t_ = std::min(first_t_, t0), last_t_ = std::max(last_t_, t1);
+    }
+    std::sort(by_end_.begin(), by_end_.end(), [&](int i, int j) { return span_[i].second < span_[j].second; });
+    force_before_ = Eigen::MatrixXd::Zero(n_c_, n + 1);
+    moment_before_ = force_before_;
+    Eigen::VectorXd F(n_c_), S(n_c_);
+    for (int i = 0; i < n; ++i) {
+        F.setZero(), S.setZero();
+        pressed(mesh.polygon(by_end_[i]), by_end_[i], F, S);
+        force_before_.col(i + 1) = force_before_.col(i) + F;
+        moment_before_.col(i + 1) = moment_before_.col(i) + S;
+    }
+    sum_up_loads();
+    left_over_ = Eigen::VectorXd::Zero(n_c_);
+    Eigen::VectorXd V, M;
+    totals(last_t_ + 1e-9, V, M);
+    left_over_ = M;
+}
+
+// Adds force (up) and first moment about t = 0 of pressure less slab load on a part of an element.
+void CutForces::pressed(const Polygon& part, int element, Eigen::VectorXd& F, Eigen::VectorXd& S) const {
+    const Element& nodes = a_.mesh.elements[element];
+    const int n = corners(nodes);
+    std::array<double, 4> w{}, wt{};
+    double area = 0, area_t = 0;
+    integrate(part, [&](Point q, double weight) {
+        const auto N = weights_at(a_.mesh, element, q);
+        const double t = dot(q, u_);
+        for (int k = 0; k < n; ++k) w[k] += weight * N[k], wt[k] += weight * N[k] * t;
+        area += weight, area_t += weight * t;
+    });
+    for (long c = 0; c < n_c_; ++c) {
+        const std::vector<double>& p = a_.combinations[combinations_[c]].spring;
+        double f = -area * element_load_(c, element), s = -area_t * element_load_(c, element);
+        for (int k = 0; k < n; ++k) {
+            const double here = p[nodes[k]] * a_.pressure_beside(element, nodes[k]);
+            f += w[k] * here, s += wt[k] * here;
+        }
+        F[c] += f, S[c] += s;
+    }
+}
+
+std::pair<double, double> CutForces::acting_before(const AreaLoadPiece& l, double t) const {
+    const Polygon part = l.t1 <= t ? l.piece.outline : clip_to_half_plane(l.piece.outline, t * u_, -1.0 * u_);
+    double f = 0, m = 0;
+    integrate(part, [&](Point q, double w) {
+        const double p = w * l.piece.at(q);
+        f += p, m += p * (t - dot(q, u_)) - w * (l.piece.couple_y * u_.x - l.piece.couple_x * u_.y);
+    });
+    return {f, m};
+}
+
+// So that a cut costs what crosses it, not what there is.
+void CutForces::sum_up_loads() {
+    std::stable_sort(areas_.begin(), areas_.end(), [](const auto& a, const auto& b) { return a.t1 < b.t1; });
+    std::stable_sort(points_.begin(), points_.end(), [](const auto& a, const auto& b) { return a.t < b.t; });
+    area_force_before_ = area_moment_before_ = Eigen::MatrixXd::Zero(n_c_, long(areas_.size()) + 1);
+    for (long i = 0; i < long(areas_.size()); ++i) {
+        const AreaLoadPiece& l = areas_[size_t(i)];
+        const auto [f, m] = acting_before(l, l.t1);  // about its own end
+        area_force_before_.col(i + 1) = area_force_before_.col(i) + f * l.factor;
+        area_moment_before_.col(i + 1) = area_moment_before_.col(i) + (f * l.t1 - m) * l.factor;
+    }
+    point_force_before_ = point_moment_before_ = Eigen::MatrixXd::Zero(n_c_, long(points_.size()) + 1);
+    for (long i = 0; i < long(points_.size()); ++i) {
+        const Concentrated& l = points_[size_t(i)];
+        point_force_before_.col(i + 1) = point_force_before_.col(i) + l.N * l.factor;
+        point_moment_before_.col(i + 1) = point_moment_before_.col(i) + (l.N * l.t + l.m) * l.factor;
+    }
+}
+
+// V = Σ up, M = Σ up·(t − t_i) + moments, of all that acts before t.
+void CutForces::totals(double t, Eigen::VectorXd& V, Eigen::VectorXd& M) const {
+    const auto whole =
+        std::upper_bound(by_end_.begin(), by_end_.end(), t, [&](double v, int e) { return v < span_[e].second; });
+    const long k = long(whole - by_end_.begin());
+    Eigen::VectorXd F = force_before_.col(k), S = moment_before_.col(k);
+    for (auto it = whole; it != by_end_.end(); ++it) {
+        if (span_[*it].first >= t) continue;
+        const Polygon part = clip_to_half_plane(a_.mesh.polygon(*it), t * u_, -1.0 * u_);
+        if (part.size() >= 3) pressed(part, *it, F, S);
+    }
+    V = F, M = t * F - S;
+    const auto cut =
+        std::upper_bound(areas_.begin(), areas_.end(), t, [](double v, const AreaLoadPiece& l) { return v < l.t1; });
+    const long n_areas = long(cut - areas_.begin());
+    V -= area_force_before_.col(n_areas);
+    M -= t * area_force_before_.col(n_areas) - area_moment_before_.col(n_areas);
+    for (auto l = cut; l != areas_.end(); ++l) {
+        if (l->t0 >= t) continue;
+        const auto [f, m] = acting_before(*l, t);
+        V -= f * l->factor, M -= m * l->factor;
+    }
+    const long n_points = long(
+        std::lower_bound(points_.begin(), points_.end(), t, [](const Concentrated& l, double v) { return l.t < v; }) -
+        points_.begin());
+    V -= point_force_before_.col(n_points);
+    M -= t * point_force_before_.col(n_points) - point_moment_before_.col(n_points);
+    M -= left_over_ * ((t - first_t_) / (last_t_ - first_t_));
+}
+
+CutForces::Cut CutForces::at(double t) const {
+    // A cut along element sides has no element on it: it is moved aside by a hair, inward.
+    t += (t < (first_t_ + last_t_) / 2 ? 1 : -1) * 1e-7 * (last_t_ - first_t_);
+    Cut cut;
+    totals(t, cut.V, cut.M);
+    cut.field_M = cut.field_V = cut.size_M = cut.size_V = Eigen::VectorXd::Zero(n_c_);
+    for (int e = 0; e < int(span_.size()); ++e) {
+        if (span_[e].first >= t || span_[e].second <= t) continue;
+        const Element& nodes = a_.mesh.elements[e];
+        const int n = corners(nodes);
+        Piece piece;
+        int ends = 0;
+        for (int k = 0; k < n && ends < 2; ++k) {
+            const int j = (k + 1) % n;
+            const Point from = a_.mesh.nodes[nodes[k]], to = a_.mesh.nodes[nodes[j]];
+            const double tp = dot(from, u_) - t, tq = dot(to, u_) - t;
+            if ((tp < 0) == (tq < 0)) continue;
+            const double f = tp / (tp - tq);
+            Eigen::VectorXd m(n_c_), v(n_c_), twist(n_c_);
+            for (long c = 0; c < n_c_; ++c) {
+                const PlateForceField& forces = a_.combinations[combinations_[c]].forces;
+                const PlateForces p = forces[a_.slots.of_corner[e][k]], q = forces[a_.slots.of_corner[e][j]];
+                const PlateForces here = turned(p + f * (q - p), u_);
+                m[c] = here.mx, v[c] = here.vx, twist[c] = here.mxy;
+            }
+            const double at_n = dot(from + f * (to - from), n_);
+            if (ends++ == 0)
+                piece.n0 = at_n, piece.m0 = m, piece.v0 = v, piece.t0 = twist;
+            else
+                piece.n1 = at_n, piece.m1 = m, piece.v1 = v, piece.t1 = twist;
+        }
+        if (ends < 2) continue;
+        if (piece.n0 > piece.n1)
+            std::swap(piece.n0, piece.n1), std::swap(piece.m0, piece.m1), std::swap(piece.v0, piece.v1),
+                std::swap(piece.t0, piece.t1);
+        const int patch = a_.mesh.patch[e];
+        piece.thickness = patch < 0 ? a_.model->slab.thickness : a_.model->slab.patches[patch].thickness;
+        piece.fck = concrete_of(*a_.model, patch < 0 ? "" : a_.model->slab.patches[patch].concrete).fck;
+        const double w = piece.n1 - piece.n0;
+        cut.field_M += w / 2 * (piece.m0 + piece.m1), cut.field_V += w / 2 * (piece.v0 + piece.v1);
+        for (long c = 0; c < n_c_; ++c)
+            cut.size_M[c] += size_between(piece.m0[c], piece.m1[c], w),
+                cut.size_V[c] += size_between(piece.v0[c], piece.v1[c], w);
+        cut.pieces.push_back(std::move(piece));
+    }
+    return cut;
+}
+
+std::vector<CutShare> CutForces::share(const Cut& cut, double n0, double n1) const {
+    std::vector<CutShare> out;
+    double whole_width = 0;
+    for (const Piece& p : cut.pieces) whole_width += p.n1 - p.n0;
+    for (const Piece& p : cut.pieces) {
+        const double from = std::max(p.n0, n0), to = std::min(p.n1, n1), w = to - from;
+        if (w <= 1e-12) continue;
+        auto it = std::find_if(out.begin(), out.end(),
+                               [&](const CutShare& s) { return s.thickness == p.thickness && s.fck == p.fck; });
+        if (it == out.end())
+            it = out.insert(out.end(), CutShare{p.thickness, p.fck, 0, Eigen::VectorXd::Zero(n_c_),
+                                                Eigen::VectorXd::Zero(n_c_), Eigen::VectorXd::Zero(n_c_)});
+        const double f0 = (from - p.n0) / (p.n1 - p.n0), f1 = (to - p.n0) / (p.n1 - p.n0);
+        auto add = [&](const Eigen::VectorXd& v0, const Eigen::VectorXd& v1, const Eigen::VectorXd& total,
+                       const Eigen::VectorXd& field, const Eigen::VectorXd& size, Eigen::VectorXd& sum) {
+            for (long c = 0; c < n_c_; ++c) {
+                const double a = v0[c] + f0 * (v1[c] - v0[c]), b = v0[c] + f1 * (v1[c] - v0[c]);
+                const double part = size[c] > 1e-9 * std::max(1.0, std::abs(total[c])) ? size_between(a, b, w) / size[c]
+                                                                                       : w / whole_width;
+                sum[c] += w * (a + b) / 2 + (total[c] - field[c]) * part;
+            }
+        };
+        add(p.m0, p.m1, cut.M, cut.field_M, cut.size_M, it->M);
+        add(p.v0, p.v1, cut.V, cut.field_V, cut.size_V, it->V);
+        for (long c = 0; c < n_c_; ++c)
+            it->T[c] += size_between(p.t0[c] + f0 * (p.t1[c] - p.t0[c]), p.t0[c] + f1 * (p.t1[c] - p.t0[c]), w);
+        it->width += w;
+    }
+    return out;
+}
+
+}  // namespace mossbed

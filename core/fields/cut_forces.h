@@ -1,0 +1,72 @@
+// Moment and shear across cuts through the slab, in equilibrium with loads and ground.
+// A cut is a straight line right across the slab. Its totals come from statics: what acts on one side of it, loads as
+// they are spread and pressure as it varies over the elements. Along the cut they are shared out as the plate's own
+// moments and shears are, and what those miss of the total (near a point load they do) goes where the field is largest.
+// So the strips at one cut always add up to the slab, wherever on the mesh the cut falls; docs/decisions.md says why
+// not nodal forces.
+#pragma once
+#include <vector>
+
+#include "core/fields/fields.h"
+
+namespace mossbed {
+
+struct CutShare {          // of one strip at one cut, for one thickness and concrete
+    double thickness = 0;  // m, of the slab there (stiff footprints not counted)
+    double fck = 30;       // MPa, of the concrete there
+    double width = 0;      // m
+    Eigen::VectorXd M, V;  // per combination of the calculator; kN·m, kN
+    Eigen::VectorXd T;     // kN·m: ∫ |m_nt| dn of the plate's twisting moment in the cut's own axes
+};
+
+class CutForces {
+  public:
+    // `combinations`: indices into fields.combinations, solved ones.
+    CutForces(const Fields& fields, std::vector<int> combinations, Point along);
+
+    // The cut at distance t along the direction (t = dot(point, along)); shares between n0 and n1 (n to the left).
+    struct Piece {
+        double n0, n1, thickness, fck;
+        Eigen::VectorXd m0, m1, v0, v1, t0, t1;  // moment, shear, twisting moment at its two ends
+    };
+    struct Cut {
+        std::vector<Piece> pieces;
+        Eigen::VectorXd M, V;                              // totals by statics
+        Eigen::VectorXd field_M, field_V, size_M, size_V;  // ∫ of the field, and of its size
+    };
+    Cut at(double t) const;
+    std::vector<CutShare> share(const Cut& cut, double n0, double n1) const;
+
+  private:
+    const Fields& a_;
+    std::vector<int> combinations_;
+    Point u_, n_;
+    long n_c_ = 0;
+    std::vector<std::pair<double, double>> span_;   // per element, of t
+    std::vector<int> by_end_;                       // elements by the end of their span
+    Eigen::MatrixXd force_before_, moment_before_;  // sums over by_end_, net up, and first moments about t = 0
+    Eigen::MatrixXd element_load_;                  // kPa down per element
+    struct AreaLoadPiece {
+        AreaPiece piece;
+        Eigen::VectorXd factor;
+        double t0, t1;
+    };
+    struct Concentrated {
+        double t, N, m;
+        Eigen::VectorXd factor;
+    };
+    // By their end along u, with sums of those that end before: force and first moment about t = 0 (and moments).
+    std::vector<AreaLoadPiece> areas_;
+    Eigen::MatrixXd area_force_before_, area_moment_before_;
+    std::vector<Concentrated> points_;  // point loads, and line loads cut small
+    Eigen::MatrixXd point_force_before_, point_moment_before_;
+    double first_t_ = 0, last_t_ = 0;
+    Eigen::VectorXd left_over_;  // moment that the sums leave at the far end, from lumping springs at nodes
+
+    void sum_up_loads();
+    std::pair<double, double> acting_before(const AreaLoadPiece& l, double t) const;  // force, moment about t
+    void totals(double t, Eigen::VectorXd& V, Eigen::VectorXd& M) const;
+    void pressed(const Polygon& part, int element, Eigen::VectorXd& F, Eigen::VectorXd& S) const;
+};
+
+}  // namespace mossbed

@@ -1,0 +1,56 @@
+#include "core/fields/fields.h"
+
+#include <fmt/format.h>
+
+namespace mossbed {
+namespace {
+
+const std::vector<double> none;
+
+}  // namespace
+
+Fields::Fields(std::shared_ptr<const Model> of, Stages made)
+    : model(std::move(of)),
+      stages(std::move(made)),
+      mesh(stages.meshed->mesh),
+      quality(stages.meshed->quality),
+      shares(stages.meshed->shares),
+      finder(stages.meshed->finder),
+      plate(stages.stiffness->plate),
+      slots(stages.stiffness->slots),
+      cases(stages.loading->totals),
+      case_loads(stages.loading->cases),
+      ground(stages.subsoil->ground),
+      combinations(stages.solution->combinations),
+      modulus(stages.solution->modulus),
+      element_modulus(stages.supported ? stages.supported->bed.element_modulus : none) {}
+
+Point Fields::acts_at(int node) const {
+    return mesh.nodes[size_t(node)] + (stages.supported ? stages.supported->bed.offset : shares.offset)[size_t(node)];
+}
+
+const CombinationAnswer* Fields::find(const std::string& id) const {
+    for (const CombinationAnswer& c : combinations)
+        if (c.combination.id == id) return &c;
+    return nullptr;
+}
+
+double Fields::force_at_node(const CombinationAnswer& c, int node, double PlateForces::*component) const {
+    double best = 0;
+    for (int slot : slots.of_node[size_t(node)]) {
+        const double v = c.forces[slot].*component;
+        if (std::abs(v) > std::abs(best)) best = v;
+    }
+    return best;
+}
+
+std::string share_in_words(double share) {
+    return share < 0.001 ? "under 0.1 %" : fmt::format("{:.1f} %", 100 * share);
+}
+
+double factor_in(const Combination& c, const std::string& load_case) {
+    const auto it = c.factors.find(load_case);
+    return it == c.factors.end() ? 0 : it->second;
+}
+
+}  // namespace mossbed

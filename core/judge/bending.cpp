@@ -1,0 +1,137 @@
+// Bending of strips: steel required over steel provided, at the worst section of each face.
+#include <fmt/format.h>
+
+#include "core/judge/strip_judge.h"
+
+namespace mossbed {
+namespace {
+
+struct Worst {
+    double use = -1;
+    int station = 0;
+    long c = 0;
+    double M = 0;
+};
+
+Worst find_worst(const StripJudge& j, int strip, Face f) {
+    const RequiredSteel needs = j.needs();
+    const Direction d = j.strips.depth_direction(strip, f);
+    Worst w;
+    j.demand.each_governing(f, strip, [&](int station, long c, double M) {
+        const SectionDemand& s = j.demand.sections[size_t(strip)][size_t(station)];
+        const auto As = needs.for_moment(f, d, s, c, M, {}, nullptr);
+        const double have = j.strips.provided(f, strip, station, s.width());
+        const double use = As ? (*As > 0 ? (have > 0 ? *As / have : 1e9) : 0) : 1e12 + std::abs(M) / s.width();
+        if (use > w.use) w = {use, station, c, M};
+    });
+    return w;
+}
+
+void write_moments(const StripJudge& j, int strip, Face f, const Worst& w, Working& by) {
+    const StripDemand& demand = j.demand;
+    const SectionDemand& s = demand.sections[size_t(strip)][size_t(w.station)];
+    const Station& t = demand.stations[size_t(strip)][size_t(w.station)];
+    const double sense = f == Face::bottom ? 1 : -1;
+    by.line({.text = fmt::format("section along strip {}{}", demand.strips[size_t(strip)].strip.id,
+                                 t.in_support ? ", inside a support: moment of its face" : ""),
+             .symbol = "s",
+             .value = t.s,
+             .unit = Unit::metre});
+    by.line({.text = "width of slab across it", .symbol = "b", .value = s.width(), .unit = Unit::metre});
+    by.line({.text = "moment over the width in " + j.name_of_combination(w.c) + ", statics of the cut",
+             .symbol = "M",
+             .value = s.M(w.c),
+             .unit = Unit::kilonewton_metre});
+    if (demand.twisting)
+        by.line({.text = "twisting moment over the width (Wood and Armer 1968)",
+                 .symbol = "T",
+                 .formula = "∫ |m_xy| across the cut",
+                 .value = s.T(w.c),
+                 .unit = Unit::kilonewton_metre});
+    by.line({.text = t.in_support ? "design moment, no more than at the support's faces" : "design moment",
+             .symbol = "M_d",
+             .formula = demand.twisting ? (f == Face::bottom ? "M + T, not below nought" : "M − T, not above nought")
+                                        : "M; twisting is left out (steel.twisting)",
+             .value = sense * w.M,
+             .unit = Unit::kilonewton_metre});
+}
+
+double write_steel(const StripJudge& j, int strip, Face f, const Worst& w, Working& by) {
+    const double width = j.demand.sections[size_t(strip)][size_t(w.station)].width();
+    for (const auto& [mat, share] : mats_along(j.demand.direction(strip))) {
+        const ChosenBars& bars = j.steel.base(f, mat);
+        by.line({.text = fmt::format("base bars along {}: {}{}", name_of(mat), words_of(bars),
+                                     share < 1 ? ", times cos² of the angle between" : ""),
+                 .formula = share < 1 ? "{cos²} {a_s} {b}" : "{a_s} {b}",
+                 .put_in = {{"cos²", share, Unit::none, 2},
+                            {"a_s", bars.area(), Unit::square_millimetre_per_metre},
+                            {"b", width, Unit::metre}},
+                 .value = share * bars.area() * width,
+                 .unit = Unit::square_millimetre});
+    }
+    if (const double extra = j.strips.extra(f, strip, w.station); extra > 0)
+        by.line({.text = "extra bars, as far as they are anchored beyond the section",
+                 .value = extra,
+                 .unit = Unit::square_millimetre});
+    return by.line({.text = "steel provided",
+                    .symbol = "A_s,prov",
+                    .value = j.strips.provided(f, strip, w.station, width),
+                    .unit = Unit::square_millimetre});
+}
+
+Row row_of_worst(const StripJudge& j, int strip, Face f, const Worst& w) {
+    const SectionDemand& s = j.demand.sections[size_t(strip)][size_t(w.station)];
+    const StripAnswer& t = j.demand.strips[size_t(strip)];
+    const Direction d = j.strips.depth_direction(strip, f);
+    const std::string item = fmt::format("{} {}", t.strip.id, name_of(f));
+    Row row = row_of("bending", "Bending " + item, item);
+    row.unit = Unit::square_millimetre, row.clause = j.code.flexure_clause();
+    row.combination = j.name_of_combination(w.c), row.at = j.demand.at(strip, w.station);
+    Working by;
+    write_moments(j, strip, f, w, by);
+    const RequiredSteel needs = j.needs();
+    const auto As = needs.for_moment(f, d, s, w.c, w.M, {}, &by);
+    const double have = write_steel(j, strip, f, w, by);
+    const ChosenBars& bars = j.steel.base(f, d);
+    row.limit = have;
+    if (As) {
+        row.value = *As;
+        row.judge(*As > 0 ? (have > 0 ? *As / have : 1e9) : 0);
+        by.line(term_of_use("use: required over provided", *As, have, Unit::square_millimetre, row));
+        if (row.status == Status::over)
+            row.note = bars.chosen
+                           ? "No size and spacing in the lists is enough; allow larger bars, closer spacing or a "
+                             "thicker slab."
+                           : fmt::format("Give {:.0f} mm²/m or more, or let the bars be chosen.", *As / s.width());
+        else if (bars.chosen)
+            row.chosen = true, row.note = fmt::format("Bars chosen to fit: {}.", words_of(bars));
+    } else {
+        row.judge(needs.use_beyond_steel(f, d, s, w.c, w.M));
+        row.status = Status::over;
+        row.note = fmt::format("No amount of steel fits into {:.0f} mm here; a thickness of about {:.2f} m would do.",
+                               1000 * s.shares[0].thickness, needs.thickness_that_would_do(f, d, s, w.c, w.M));
+    }
+    const bool spreads = row.status == Status::pass && t.single_line && f == Face::bottom;
+    if (const Column* c = spreads ? column_that_it_spreads(j.m, t, j.steel.bars(), j.code) : nullptr) {
+        row.status = Status::not_checked;
+        row.note = fmt::format(
+            "Its steel is the mean over {:.2f} m; what concentrates within {} = {:.2f} m at column {} is not looked at "
+            "in this version. Draw strips of that width.",
+            t.strip.reach[0] + t.strip.reach[1], j.code.width_of_concentration_rule(),
+            width_of_concentration(j.m, t, *c, j.steel.bars(), j.code), c->id);
+    }
+    row.working = std::move(by.terms);
+    return row;
+}
+
+}  // namespace
+
+std::vector<Row> judge_bending(const StripJudge& j) {
+    std::vector<Row> rows;
+    for (int i = 0; i < int(j.demand.strips.size()); ++i)
+        for (Face f : {Face::bottom, Face::top})
+            if (const Worst w = find_worst(j, i, f); w.use >= 0) rows.push_back(row_of_worst(j, i, f, w));
+    return rows;
+}
+
+}  // namespace mossbed

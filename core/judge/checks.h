@@ -1,0 +1,17 @@
+// The judges that need no design code, each with its file: fields in, rows with their workings out.
+#pragma once
+#include "core/judge/judge.h"
+
+namespace mossbed {
+
+std::vector<Row> judge_equilibrium(const Fields& f);  // combinations without equilibrium
+std::vector<Row> judge_bearing(const Fields& f);
+std::vector<Row> judge_contact(const Fields& f);
+std::vector<Row> judge_settlement(const Fields& f);  // largest, slope between neighbouring columns, tilt
+std::vector<Row> look_at_model(const Fields& f);  // slips: load on nothing, no self-weight, problems that are warnings
+std::vector<Row> judge_stability(const Fields& f);  // sliding, overturning, flotation, cracks: what is not worked out
+
+// Edges of the Delaunay triangulation of the columns that stay on the slab, as pairs of indices.
+std::vector<std::pair<int, int>> neighbouring_columns(const Model& model);
+
+}  // namespace mossbed

@@ -1,0 +1,124 @@
+#include "core/judge/concentrated_loads.h"
+
+#include <fmt/format.h>
+
+#include <set>
+
+#include "core/judge/inside_perimeter.h"
+
+namespace mossbed {
+namespace {
+
+// Loads without a column under which they punch: points, ends and corners of lines, areas so small that they act as
+// one.
+struct Spot {
+    Point at;
+    std::string item;  // "G item 3"
+    const char* what;  // "point load"
+};
+
+std::vector<Spot> concentrated_loads(const Model& m, const BaseBars& bars) {
+    std::vector<Spot> spots;
+    std::set<std::pair<long, long>> seen;  // one a place, to 50 mm
+    for (const LoadCase& c : m.loads.cases) {
+        int n = 0;
+        for (const LoadItem& item : c.items) {
+            const std::string name = fmt::format("{} item {}", c.id, ++n);
+            auto add = [&](Point at, const char* what) {
+                if (seen.insert({std::lround(at.x / 0.05), std::lround(at.y / 0.05)}).second)
+                    spots.push_back({at, name, what});
+            };
+            if (const auto* p = std::get_if<PointLoad>(&item.load)) add(p->at, "point load");
+            if (const auto* l = std::get_if<LineLoad>(&item.load))
+                for (Point q : l->path) add(q, "line load");
+            if (const auto* l = std::get_if<AreaLoad>(&item.load)) {
+                const Box b = box_of(l->outline);
+                if (std::max(b.width(), b.height()) <
+                    4 * mean_bottom_depth(m, bars, thickness_at(m, b.middle())) / 1000)
+                    add(centroid(l->outline), "area load");
+            }
+        }
+    }
+    return spots;
+}
+
+// kN within `reach` of a place in one combination, whatever their sense, and kN·m.
+std::pair<double, double> force_near(const Fields& a, const CombinationAnswer& c, Point at, double reach) {
+    const std::vector<CaseLoads>& cases = a.case_loads;
+    const Polygon circle = round_polygon(at, reach, 32);
+    const Box box = box_of(circle);
+    double N = 0, M = 0;
+    for (size_t k = 0; k < cases.size(); ++k) {
+        const double f = std::abs(factor_in(c, a.cases[k].id));
+        if (f == 0) continue;
+        const LoadsInside in = loads_inside(circle, cases[k]);
+        N += f * (in.down - in.up);
+        for (const PointPiece& p : cases[k].points)
+            if (distance(p.at, at) < reach) M += f * std::hypot(p.Mx, p.My);
+        for (const LoadItem& item : a.model->loads.cases[k].items)
+            if (const auto* l = std::get_if<AreaLoad>(&item.load); l && box.overlaps(box_of(l->outline)))
+                N += f * std::abs(l->p * signed_area(clip_to_convex(l->outline, circle)));
+    }
+    return {N, M};
+}
+
+class Look {
+  public:
+    Look(const Fields& a, const DesignCode& code, const Provision& steel)
+        : a_(a), m_(*a.model), code_(code), steel_(steel) {}
+    std::vector<Row> all() {
+        for (const Wall& w : m_.walls)
+            if (w.path.size() > 1)
+                open(w.id, "Punching at wall " + w.id,
+                     "The ends and corners of a wall punch; they are not worked out in this version.", w.path[0]);
+        std::set<std::string> told;
+        for (const Spot& s : concentrated_loads(m_, steel_.bars()))
+            if (!told.count(s.item) && may_punch(s)) told.insert(s.item);
+        return std::move(rows_);
+    }
+
+  private:
+    void open(std::string item, std::string title, std::string note, Point at) {
+        Row row = row_of("punching", std::move(title), std::move(item));
+        row.note = std::move(note), row.at = at, row.clause = code_.punching_clause();
+        rows_.push_back(std::move(row));
+    }
+    bool may_punch(const Spot& s) {
+        const double h = thickness_at(m_, s.at), d = std::max(0.0, mean_bottom_depth(m_, steel_.bars(), h) / 1000);
+        const double reach = std::max(code_.furthest_perimeter(d), 1e-3);
+        double most = 0, moment = 0;
+        std::string in;
+        for (const CombinationAnswer& c : a_.combinations) {
+            if (!is_design(c)) continue;
+            const auto [N, M] = force_near(a_, c, s.at, reach);
+            if (N > most) most = N, in = c.combination.id;
+            moment = std::max(moment, M);
+        }
+        const Section metre{1000,          1000 * h, 1000 * d, concrete_of(m_, m_.slab.concrete).fck, steel_of(m_).fyk,
+                            steel_of(m_).E};
+        if (most <= (d > 0 ? code_.harmless_force(metre) : 0) && moment == 0) return false;
+        open(s.item, fmt::format("Punching at {} {}", s.what, s.item),
+             fmt::format("{:.0f} kN{} within {:.2f} m of ({:.2f}, {:.2f}) in {}: a load without a column is not worked "
+                         "out in this version; give a column there.",
+                         most, moment > 0 ? " and moments" : "", reach, s.at.x, s.at.y, in),
+             s.at);
+        return true;
+    }
+
+    const Fields& a_;
+    const Model& m_;
+    const DesignCode& code_;
+    const Provision& steel_;
+    std::vector<Row> rows_;
+};
+
+}  // namespace
+
+bool has_concentrated_loads(const Model& m) { return !concentrated_loads(m, stated_bars(m)).empty(); }
+
+std::vector<Row> look_at_concentrated_loads(const Fields& a, const DesignCode& code, const Provision& steel) {
+    if (std::none_of(a.combinations.begin(), a.combinations.end(), is_design)) return {};
+    return Look(a, code, steel).all();
+}
+
+}  // namespace mossbed

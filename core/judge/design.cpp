@@ -1,0 +1,96 @@
+#include "core/judge/design.h"
+
+#include <fmt/format.h>
+
+#include "core/base/units.h"
+#include "core/judge/strip_judge.h"
+
+namespace mossbed {
+namespace {
+
+std::string why_no_design(const Model& m, const DesignCode* code, const StripDemand& demand) {
+    if (!code) return why_no_code(m.settings);
+    if (covers_leave_no_depth(m))
+        return fmt::format("The covers of {:g} and {:g} mm leave hardly any depth for bars in {:g} mm of slab.",
+                           m.steel.cover_top, m.steel.cover_bottom, 1000 * thinnest(m));
+    if (demand.n_design == 0) return "There is no solved strength combination to design with.";
+    return "";
+}
+
+std::vector<Row> open_rows(const std::string& why) {
+    std::vector<Row> rows;
+    for (const auto& [id, title] : {std::pair{"bending", "Bending and steel"},
+                                    {"minimum-steel", "Minimum steel"},
+                                    {"one-way-shear", "One-way shear"},
+                                    {"spacing", "Spacing of bars"}}) {
+        rows.push_back(row_of(id, title));
+        rows.back().note = why;
+    }
+    return rows;
+}
+
+void append(std::vector<Row>& to, std::vector<Row> rows) {
+    for (Row& r : rows) to.push_back(std::move(r));
+}
+
+// Concrete by the mesh, base and extra bars without laps.
+void take_quantities(const Fields& f, SteelAnswer& steel) {
+    const Model& m = *f.model;
+    for (int e = 0; e < int(f.mesh.elements.size()); ++e) {
+        const int patch = f.mesh.patch[size_t(e)];
+        steel.concrete_m3 += f.mesh.area(e) * (patch < 0 ? m.slab.thickness : m.slab.patches[size_t(patch)].thickness);
+    }
+    double mm2_m2 = 0;  // mm²/m times m²
+    const double area = net_area(m);
+    for (Face face : {Face::top, Face::bottom})
+        for (Direction d : {Direction::x, Direction::y}) mm2_m2 += steel.base(face, d).area() * area;
+    for (const ExtraBars& e : m.steel.extra)
+        mm2_m2 += std::abs(signed_area(e.outline)) * ChosenBars{e.diameter, e.spacing}.area();
+    steel.steel_kg = mm2_m2 * 1e-6 * steel_density;
+}
+
+void judge_strips(const Fields& f, const StripDemand& demand, Judgement& out) {
+    const Model& m = *f.model;
+    auto code = make_code(m.settings);
+    append(out.checks, look_at_strips(m, demand, stated_bars(m), code.get()));
+    const std::string why = why_no_design(m, code.get(), demand);
+    if (!why.empty()) append(out.checks, open_rows(why));
+    static_cast<BaseBars&>(out.steel) = stated_bars(m);
+    out.steel.strips = demand.strips;
+    if (!why.empty() && demand.combinations.empty()) return;
+    Provision steel(m, code.get(), stated_bars(m));
+    const StripProvision strips(demand, steel, m);
+    if (!why.empty()) {  // moments and shears need no code
+        const bool with_code = code && !covers_leave_no_depth(m);
+        const std::optional<RequiredSteel> needs =
+            with_code ? std::optional<RequiredSteel>(std::in_place, m, *code, demand, steel) : std::nullopt;
+        out.steel.strips = record_sections(f, demand, strips, needs ? &*needs : nullptr);
+        return;
+    }
+    choose_base_bars(steel, m, *code, demand, strips);
+    static_cast<BaseBars&>(out.steel) = steel.bars();
+    const StripJudge j{f, m, *code, demand, steel, strips};
+    const RequiredSteel needs = j.needs();
+    out.steel.strips = record_sections(f, demand, strips, &needs);
+    append(out.checks, judge_bending(j));
+    append(out.checks, judge_minimum_steel(j));
+    append(out.checks, judge_spacing(j));
+    append(out.checks, judge_one_way_shear(j));
+}
+
+}  // namespace
+
+void judge_design(const Fields& f, const StripDemand* before, Judgement& out, const Progress& progress) {
+    const Model& m = *f.model;
+    progress.report(0.7, "strips");
+    const BaseBars stated = stated_bars(m);
+    auto depth = [&](Direction d) { return effective_depth(m, stated, Face::bottom, d, m.slab.thickness) / 1000; };
+    out.demand = find_strip_demand(f, {depth(Direction::x), depth(Direction::y)}, before, progress);
+    judge_strips(f, *out.demand, out);
+    take_quantities(f, out.steel);
+    if (progress.stopped()) throw Stopped{};
+    progress.report(0.9, "punching");
+    append(out.checks, judge_punching(f, out.steel, out.punching));
+}
+
+}  // namespace mossbed

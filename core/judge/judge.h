@@ -1,0 +1,43 @@
+// Judges what is solved: every check that a Model asks for, as rows of the Ledger, worst first, and the steel that the
+// slab gets. What cannot be checked stands there too.
+#pragma once
+#include <memory>
+
+#include "core/base/progress.h"
+#include "core/fields/fields.h"
+#include "core/steel/strips.h"
+#include "core/working/row.h"
+
+namespace mossbed {
+
+struct StripDemand;
+
+struct PunchingAnswer {  // of one column in its governing combination; kN, m, MPa
+    std::string id, combination;
+    double perimeter = 0, V = 0, relief = 0, V_net = 0;
+    std::optional<double> beta;
+    double v_from_moment = 0, v = 0, v_limit = 0, utilisation = 0;
+    struct FaceStress {
+        double v = 0, v_limit = 0, utilisation = 0;
+    };
+    std::optional<FaceStress> face;
+    std::string governs = "perimeter";  // "face", "step"
+    std::string position = "interior";  // "edge", "corner"
+    Polygon outline;
+};
+
+struct Judgement {
+    std::vector<Row> checks;  // worst first
+    SteelAnswer steel;
+    std::vector<PunchingAnswer> punching;
+    std::shared_ptr<const StripDemand> demand;  // forces of the strips, to go on from; none without design
+};
+
+// Of coarse fields only what needs neither concrete nor steel. `before`: of an answer to the same solution, whose strip
+// forces are taken where the strips are the same. Throws Stopped.
+Judgement judge(const Fields& fields, const StripDemand* before, const Progress& progress);
+
+// The order of the Ledger: worst first.
+void rank_rows(std::vector<Row>& rows);
+
+}  // namespace mossbed

@@ -1,0 +1,88 @@
+// Slips that no number shows.
+#include <fmt/format.h>
+
+#include <algorithm>
+
+#include "core/judge/checks.h"
+
+namespace mossbed {
+namespace {
+
+class Slips {
+  public:
+    explicit Slips(const Fields& f) : f_(f), m_(*f.model) {}
+    std::vector<Row> all() {
+        warnings();
+        self_weight();
+        combinations();
+        cases();
+        columns();
+        return std::move(rows_);
+    }
+
+  private:
+    void slip(std::string item, std::string title, std::string note, std::optional<Point> at = {}) {
+        Row row;
+        row.id = "model", row.item = std::move(item), row.title = std::move(title), row.note = std::move(note);
+        row.at = at;
+        rows_.push_back(std::move(row));
+    }
+    void warnings() {
+        int n = 0;
+        for (const Problem& p : f_.problems)
+            if (p.severity == Severity::warning)
+                slip(fmt::format("note {} {}", ++n, p.where), "Look again: " + p.where, p.sentence(), p.at);
+    }
+    void self_weight() {
+        const bool permanent = std::any_of(m_.loads.cases.begin(), m_.loads.cases.end(),
+                                           [](const LoadCase& c) { return c.action == "permanent"; });
+        if (!m_.slab.self_weight)
+            slip("self-weight", "No self-weight", "slab.self_weight is off: the slab weighs nothing in this answer.");
+        else if (!permanent)
+            slip("self-weight", "No self-weight", "There is no permanent case to carry the slab's weight; add one.");
+    }
+    void combinations() {
+        if (f_.combinations.empty())
+            slip("combinations", "No combinations",
+                 m_.loads.combinations ? "No combination is active: nothing is solved; add one in the Tray of Loads."
+                                       : "The model leaves its combinations to rules, which this version cannot write "
+                                         "yet; list them by hand.");
+    }
+    void cases() {
+        for (const LoadCase& c : m_.loads.cases) {
+            const bool used = std::any_of(f_.combinations.begin(), f_.combinations.end(),
+                                          [&](const CombinationAnswer& k) { return factor_in(k, c.id) != 0; });
+            if (!used && !f_.combinations.empty())
+                slip("case " + c.id, "Case " + c.id + " unused", "No active combination contains this case.");
+            if (!c.reversible || !m_.loads.combinations) continue;
+            bool plus = false, minus = false;
+            for (const Combination& k : *m_.loads.combinations)
+                plus |= factor_in(k, c.id) > 0, minus |= factor_in(k, c.id) < 0;
+            if (plus != minus)
+                slip("case " + c.id + " sign", "Case " + c.id + " in one sign",
+                     "It is reversible but the combinations hold it in one sign only.");
+        }
+    }
+    bool brings_load_down(const LoadCase& k, const Column& c) const {
+        return std::any_of(k.items.begin(), k.items.end(), [&](const LoadItem& i) {
+            auto l = std::get_if<ColumnLoad>(&i.load);
+            return l && l->column == c.id && (l->N != 0 || l->Mx != 0 || l->My != 0 || l->Hx != 0 || l->Hy != 0);
+        });
+    }
+    void columns() {
+        for (const Column& c : m_.columns)
+            if (std::none_of(m_.loads.cases.begin(), m_.loads.cases.end(),
+                             [&](const LoadCase& k) { return brings_load_down(k, c); }))
+                slip("column " + c.id, "Column " + c.id + " unloaded", "No case brings a load down this column.", c.at);
+    }
+
+    const Fields& f_;
+    const Model& m_;
+    std::vector<Row> rows_;
+};
+
+}  // namespace
+
+std::vector<Row> look_at_model(const Fields& f) { return Slips(f).all(); }
+
+}  // namespace mossbed

@@ -1,0 +1,77 @@
+#include <fmt/format.h>
+
+#include "core/judge/strip_judge.h"
+
+namespace mossbed {
+
+Row row_of(const char* id, std::string title, std::string item) {
+    Row row;
+    row.id = id, row.title = std::move(title), row.item = std::move(item);
+    return row;
+}
+
+std::string words_of(const ChosenBars& b) {
+    return b.spacing > 0 ? fmt::format("ϕ{:.0f} at {:.0f} mm", b.diameter, b.spacing) : "none";
+}
+
+double width_of_concentration(const Model& m, const StripAnswer& s, const Column& c, const BaseBars& bars,
+                              const DesignCode& code) {
+    const Point n = left_of(unit(s.strip.axis[1] - s.strip.axis[0]));
+    double low = 1e300, high = -1e300;
+    for (Point p : footprint(c)) low = std::min(low, dot(p, n)), high = std::max(high, dot(p, n));
+    const double d = effective_depth(m, bars, Face::bottom, s.strip.direction, thickness_at(m, c.at)) / 1000;
+    return code.width_of_concentration(high - low, std::max(0.0, d));
+}
+
+const Column* column_that_it_spreads(const Model& m, const StripAnswer& s, const BaseBars& bars,
+                                     const DesignCode& code) {
+    if (!m.steel.strips && !s.single_line) return nullptr;
+    const auto& [axis, reach] = std::pair(s.strip.axis, s.strip.reach);
+    const Point u = unit(axis[1] - axis[0]), n = left_of(u);
+    const double L = distance(axis[0], axis[1]);
+    for (const Column& c : m.columns) {
+        const double t = dot(c.at - axis[0], u), off = dot(c.at - axis[0], n);
+        if (t >= 0 && t <= L && off <= reach[0] && off >= -reach[1] &&
+            reach[0] + reach[1] > width_of_concentration(m, s, c, bars, code) + 0.005)
+            return &c;
+    }
+    return nullptr;
+}
+
+std::vector<Row> look_at_strips(const Model& m, const StripDemand& demand, const BaseBars& bars,
+                                const DesignCode* code) {
+    std::vector<Row> rows;
+    auto say = [&](std::string item, std::string title, std::string note, std::optional<Point> at = {}) {
+        Row row = row_of("model", std::move(title), std::move(item));
+        row.note = std::move(note), row.at = at;
+        rows.push_back(std::move(row));
+    };
+    if (!m.steel.twisting)
+        say("twisting", "Twisting left out",
+            "steel.twisting is off: strips are designed for mx alone, twisting moments reach no steel.");
+    for (const StripAnswer& s : demand.strips) {
+        const std::string& id = s.strip.id;
+        if (s.turned_round)
+            say("strip " + id, fmt::format("Strip {} lies across its direction", id),
+                fmt::format("It is drawn with the direction of {} bars but runs along {}: the bars that run along it "
+                            "count.",
+                            name_of(across(s.strip.direction)), name_of(s.strip.direction)),
+                s.strip.axis[0]);
+        if (const Column* c = code ? column_that_it_spreads(m, s, bars, *code) : nullptr)
+            say("strip " + id + " width", fmt::format("Strip {} spreads a column's moment", id),
+                fmt::format(
+                    "It is {:.2f} m wide, more than {} = {:.2f} m at column {}: its moment is the mean over the "
+                    "whole width, and what concentrates at the column is not looked at.",
+                    s.strip.reach[0] + s.strip.reach[1], code->width_of_concentration_rule(),
+                    width_of_concentration(m, s, *c, bars, *code), c->id),
+                c->at);
+    }
+    for (Direction d : {Direction::x, Direction::y})
+        if (const double bare = uncovered_area(m, demand.strips, d); bare > 0.01 * net_area(m))
+            say(fmt::format("strips {}", name_of(d)), fmt::format("Strip missing along {}", name_of(d)),
+                fmt::format("{:.0f} m² of the base lie in no strip along {}: bending is not checked there.", bare,
+                            name_of(d)));
+    return rows;
+}
+
+}  // namespace mossbed

@@ -1,0 +1,353 @@
+// Punching at columns whose perimeters stay on the slab and keep clear of one another. The others, columns that pull,
+// walls and heavy point loads stand in the Ledger as not checked, with the reason.
+#include <fmt/format.h>
+#include <tbb/parallel_for.h>
+
+#include "core/base/polygons.h"
+#include "core/codes/worst_perimeter.h"
+#include "core/judge/concentrated_loads.h"
+#include "core/judge/design.h"
+#include "core/judge/inside_perimeter.h"
+#include "core/judge/strip_judge.h"
+
+namespace mossbed {
+namespace {
+
+constexpr int rings = 40;  // distances at which the inside of perimeters is integrated; linear between
+
+struct Shared {  // by all columns
+    const Fields& fields;
+    const Model& m;
+    const DesignCode& code;
+    const Provision& steel;
+    std::vector<std::vector<double>> loads;        // kPa, per combination and element
+    std::vector<std::vector<ColumnForce>> forces;  // per case and column
+    double depth(double h) const { return mean_bottom_depth(m, steel.bars(), h) / 1000; }  // m
+    double reach(double h) const { return code.furthest_perimeter(std::max(1e-3, depth(h))); }
+};
+
+// How far a column's perimeters may reach: round its footprint, and round the thicker patch that it stands on.
+std::vector<Polygon> reaches_of(const Shared& s, const Column& c) {
+    std::vector<Polygon> out{spread_out(footprint(c), s.reach(thickness_at(s.m, c.at)))};
+    for (const SlabPatch& t : s.m.slab.patches)
+        if (t.thickness > s.m.slab.thickness && contains(t.outline, c.at) &&
+            !lies_within(out[0], anticlockwise(t.outline)))
+            out.push_back(spread_out(convex_hull(t.outline), s.reach(s.m.slab.thickness)));
+    return out;
+}
+
+// Another column's perimeter, or a wall, that this column's perimeters touch; empty when there is none.
+std::string what_meets(const Shared& s, const Column& column) {
+    const std::vector<Polygon> mine = reaches_of(s, column);
+    auto met = [&](const Polygon& theirs) {
+        return std::any_of(mine.begin(), mine.end(), [&](const Polygon& p) { return touch(p, theirs); });
+    };
+    Box box;
+    for (const Polygon& p : mine)
+        for (Point q : p) box.add(q);
+    double far = s.code.furthest_perimeter(s.m.slab.thickness);  // no perimeter of another reaches further than this
+    for (const SlabPatch& t : s.m.slab.patches) {
+        const Box b = box_of(t.outline);
+        far = std::max(far, s.code.furthest_perimeter(t.thickness) + b.width() + b.height());
+    }
+    for (const Column& c : s.m.columns) {
+        if (&c == &column) continue;
+        const double wide = far + c.size[0] + c.size.back();
+        if (Box reach{box.low - Point{wide, wide}, box.high + Point{wide, wide}}; !reach.overlaps({c.at, c.at}))
+            continue;
+        for (const Polygon& theirs : reaches_of(s, c))
+            if (met(theirs)) return "that of column " + c.id;
+    }
+    for (const Wall& w : s.m.walls)
+        for (size_t i = 0; i + 1 < w.path.size(); ++i)
+            if (met(body_of(w, i))) return "wall " + w.id;
+    return "";
+}
+
+// Why a column is not checked in this version, or the step in thickness beyond which it is checked once more.
+struct Surroundings {
+    std::string refused;
+    const SlabPatch* step = nullptr;
+};
+Surroundings look_round(const Shared& s, const Column& column) {
+    const Model& m = s.m;
+    const double h = thickness_at(m, column.at), d = s.depth(h);
+    if (d <= 0) return {"The covers leave no effective depth; thicken the slab."};
+    const Polygon rim = outer_rim(m.slab.outline, 0.1), loaded = footprint(column);
+    const Polygon reach = spread_out(loaded, s.code.furthest_perimeter(d));
+    if (!lies_within(reach, rim))
+        return {"Its control perimeter leaves the slab; edge and corner columns are not worked out in this version."};
+    if (auto hole = inner_rim(m.slab.outline, 0.1); hole && touch(reach, *hole))
+        return {"Its control perimeter reaches the hole of the ring; edge columns are not worked out in this version."};
+    // A step in thickness near by: perimeters stop at the step, and go round it once more with the slab's depth.
+    const SlabPatch* under = nullptr;
+    for (const SlabPatch& t : m.slab.patches)
+        if (contains(t.outline, column.at)) under = &t;
+    if (under && under->thickness == m.slab.thickness) under = nullptr;  // another concrete, no step
+    for (const SlabPatch& t : m.slab.patches)
+        if (&t != under && t.thickness != h && touch(reach, t.outline))
+            return {"A thickness step of patch " + t.id +
+                    " crosses its perimeters, which is not worked out in this version."};
+    if (!under || lies_within(reach, anticlockwise(under->outline))) return {};
+    const Polygon step = anticlockwise(under->outline);
+    if (!lies_within(loaded, step))
+        return {"Its footprint crosses the edge of patch " + under->id + ", which is not worked out in this version."};
+    if (!is_convex(step) || under->thickness < m.slab.thickness)
+        return {"The step of patch " + under->id +
+                " has a re-entrant corner or is thinner than the slab, which is not worked out in this version."};
+    if (!lies_within(spread_out(step, s.code.furthest_perimeter(s.depth(m.slab.thickness))), rim))
+        return {"The perimeter beyond patch " + under->id +
+                " leaves the slab, which is not worked out in this version."};
+    return {"", under};
+}
+
+// Perimeters round one loaded area, a column's footprint or the thick patch it stands on, under all combinations.
+class Round {
+  public:
+    Round(const Shared& s, int column, PunchedArea area, double h, double furthest, const char* governs)
+        : s_(s),
+          k_(column),
+          of_column_(std::string(governs) == "perimeter"),
+          governs_(governs),
+          area_(std::move(area)),
+          d_(s.depth(h)),
+          furthest_(furthest),
+          last_(std::min(s.code.furthest_perimeter(d_), furthest)) {
+        integrate_inside();
+        p_.c1 = area_.c1, p_.c2 = area_.c2, p_.round = area_.round, p_.d = d_, p_.fc = weakest_concrete();
+        const Box extent = box_of(spread_out(area_.outline, last_));
+        const Point at = area_.centre;
+        p_.rho_x = ratio(Direction::x, std::max(extent.high.x - at.x, at.x - extent.low.x));
+        p_.rho_y = ratio(Direction::y, std::max(extent.high.y - at.y, at.y - extent.low.y));
+        for (const Opening& o : s_.m.slab.openings) openings_.push_back(anticlockwise(o.outline));
+        face_ = Perimeters(area_, s_.code.perimeter_rule(d_), {}).at(0);
+        perimeters_ = perimeters_of(area_);
+    }
+
+    struct Found : WorstPerimeter {
+        std::optional<PunchingVerdict> face;
+        double use = 0;
+        bool no_number = false;
+    };
+    // The worst perimeter of one combination; with `by` the derivation of that one.
+    Found judge(const CombinationAnswer& c, const ColumnForce& f, Working* by) const {
+        PunchingCase p = p_;
+        PunchedArea area = area_;
+        if (area.round && length({f.My, f.Mx}) > 0)  // a round column has no axes of its own: the resultant moment
+            area.angle = std::atan2(-f.Mx, f.My) * 180 / 3.14159265358979323846;
+        const Point along = turned({f.My, -f.Mx}, -area.angle);  // where the force is moved to, in the column's axes
+        p.V = f.N, p.M1 = along.x, p.M2 = area.round ? 0 : along.y;
+        const bool own_axes = area.round && !perimeters_.empty() && perimeters_[0].shaded;
+        const std::vector<Perimeter> perimeters = own_axes ? perimeters_of(area) : perimeters_;
+        const std::array<double, rings + 1> relief = relief_of(c);
+        auto relief_at = [&](double a) {
+            const double t = std::clamp(a / last_ * rings, 0.0, double(rings));
+            const int i = std::min(rings - 1, int(t));
+            return relief[size_t(i)] + (t - i) * (relief[size_t(i) + 1] - relief[size_t(i)]);
+        };
+        Found out{find_worst_perimeter(s_.code, p, perimeters, relief_at, by), {}, 0, false};
+        out.face = s_.code.punching_at_face(p, face_, by);
+        const double face_use = out.face && of_column_ ? out.face->utilisation : 0;
+        out.use = std::max(out.verdict.utilisation, face_use);
+        out.no_number = std::isnan(out.verdict.utilisation) || std::isnan(face_use);
+        return out;
+    }
+    std::string governs(const Found& f) const {
+        return of_column_ && f.face && f.face->utilisation > f.verdict.utilisation ? "face" : governs_;
+    }
+    Polygon outline(double a) const { return spread_out(area_.outline, a); }
+
+  private:
+    std::vector<Perimeter> perimeters_of(const PunchedArea& area) const {
+        return perimeters_to_try(s_.code, area, openings_, d_, furthest_);
+    }
+    // Bottom steel ratio over the column's width and what the code counts to each side: base bars, and extra bars as
+    // far as they are anchored beyond the perimeter furthest out, whose half along the bars is `half_along` m.
+    double ratio(Direction dir, double half_along) const {
+        const Column& column = s_.m.columns[size_t(k_)];
+        const double half = column.smaller_size() / 2 + s_.code.steel_beside_column(d_);
+        const Point across = dir == Direction::x ? Point{0, 1} : Point{-1, 0};
+        const double extra =
+            s_.steel.extra_over(Face::bottom, dir, column.at - half * across, column.at + half * across, half_along);
+        return (s_.steel.base(Face::bottom, dir).area() + extra / (2 * half)) / (1000 * 1000 * d_);
+    }
+    // The weakest concrete that a perimeter may pass through, MPa.
+    double weakest_concrete() const {
+        const Polygon reach = spread_out(area_.outline, last_);
+        const auto& patches = s_.m.slab.patches;
+        double fc = 1e300;
+        bool all_in_one = false;
+        for (auto it = patches.rbegin(); it != patches.rend() && !all_in_one; ++it) {
+            if (!touch(reach, it->outline)) continue;
+            fc = std::min(fc, concrete_of(s_.m, it->concrete).fck);
+            all_in_one = lies_within(reach, anticlockwise(it->outline));
+        }
+        return all_in_one ? fc : std::min(fc, concrete_of(s_.m, s_.m.slab.concrete).fck);
+    }
+    void integrate_inside() {
+        const auto& cases = s_.fields.case_loads;
+        inside_.resize(rings + 1);
+        others_.assign(rings + 1, std::vector<LoadsInside>(cases.size()));
+        for (int i = 0; i <= rings; ++i) {
+            const double a = last_ * i / rings;
+            const Polygon ring = i == 0 ? area_.outline : spread_out(area_.outline, a);
+            inside_[size_t(i)] = inside_of(ring, area_.outline, a, s_.fields);
+            for (size_t k = 0; k < cases.size(); ++k)
+                if (!cases[k].points.empty() || !cases[k].lines.empty())
+                    others_[size_t(i)][k] = loads_inside(ring, cases[k]);
+        }
+    }
+    // Ground pressure less what presses on the slab inside each ring, kN.
+    std::array<double, rings + 1> relief_of(const CombinationAnswer& c) const {
+        std::array<double, rings + 1> relief{};
+        const auto& loads = s_.loads[size_t(&c - s_.fields.combinations.data())];
+        for (size_t i = 0; i <= rings; ++i) {
+            for (auto [node, w] : inside_[i].nodes) relief[i] += w * c.spring[size_t(node)];
+            for (auto [e, area] : inside_[i].elements) relief[i] -= area * loads[size_t(e)];
+            for (size_t k = 0; k < s_.fields.cases.size(); ++k)  // what else presses inside counts in full
+                if (const double F = factor_in(c, s_.fields.cases[k].id); F != 0)
+                    relief[i] -= std::max(0.0, F * others_[i][k].down) + std::max(0.0, F * others_[i][k].up);
+        }
+        return relief;
+    }
+
+    const Shared& s_;
+    int k_;
+    bool of_column_;
+    std::string governs_;
+    PunchedArea area_;
+    double d_, furthest_, last_;
+    PunchingCase p_;  // all but forces
+    std::vector<Polygon> openings_;
+    std::vector<Perimeter> perimeters_;  // about the area's own axes
+    Perimeter face_;
+    std::vector<Inside> inside_;
+    std::vector<std::vector<LoadsInside>> others_;  // per ring and case
+};
+
+class ColumnPunching {
+  public:
+    ColumnPunching(const Shared& s, int column) : s_(s), k_(column), column_(s.m.columns[size_t(column)]) {}
+
+    std::optional<PunchingAnswer> answer;
+    Row row;
+
+    void run() {
+        row = row_of("punching", "Punching " + column_.id, column_.id);
+        row.unit = Unit::megapascal, row.at = column_.at, row.clause = s_.code.punching_clause();
+        const Surroundings round = look_round(s_, column_);
+        if (!round.refused.empty()) {
+            row.note = round.refused;
+            return;
+        }
+        const Polygon loaded = footprint(column_);
+        double furthest = 1e300;
+        if (round.step) {
+            const Polygon step = anticlockwise(round.step->outline);
+            for (Point q : loaded) furthest = std::min(furthest, distance_to_rim(step, q));
+            const Box b = box_of(step);
+            judge(Round(s_, k_, {step, column_.at, b.width(), b.height()}, s_.m.slab.thickness, 1e300, "step"));
+        }
+        judge(Round(s_, k_,
+                    {loaded, column_.at, column_.size[0], column_.round() ? column_.size[0] : column_.size[1],
+                     column_.round(), column_.angle},
+                    thickness_at(s_.m, column_.at), furthest, "perimeter"));
+        finish();
+    }
+
+  private:
+    void judge(const Round& round) {
+        for (const CombinationAnswer& c : s_.fields.combinations) {
+            if (!is_design(c)) continue;
+            any_ = true;
+            ColumnForce f;
+            for (size_t i = 0; i < s_.fields.cases.size(); ++i)
+                f.add(factor_in(c, s_.fields.cases[i].id), s_.forces[i][size_t(k_)]);
+            if (f.N < most_pull_) most_pull_ = f.N, pulls_in_ = c.combination.id;
+            const Round::Found found = round.judge(c, f, nullptr);
+            no_number_ |= found.no_number;
+            if (answer && !(found.use > answer->utilisation)) continue;
+            take(round, found, c, f);
+            Working by;
+            round.judge(c, f, &by);
+            row.working = std::move(by.terms);
+        }
+    }
+    void take(const Round& round, const Round::Found& found, const CombinationAnswer& c, const ColumnForce& f) {
+        const PunchingVerdict& v = found.verdict;
+        PunchingAnswer out;
+        out.id = column_.id, out.combination = c.combination.id, out.perimeter = found.at.length, out.V = f.N;
+        out.relief = found.relief, out.V_net = v.V_net, out.beta = v.beta, out.v_from_moment = v.v_from_moment;
+        out.v = v.v, out.v_limit = v.v_limit, out.utilisation = found.use;
+        if (found.face) out.face = {found.face->v, found.face->v_limit, found.face->utilisation};
+        out.governs = round.governs(found);
+        out.outline = round.outline(found.at.a);
+        answer = out;
+    }
+
+    void finish() {
+        if (!any_) return leave("There is no solved strength combination to check it with.");
+        if (!answer) return leave("No force comes down this column in a strength combination.");
+        const bool face = answer->governs == "face";
+        row.value = face ? answer->face->v : answer->v, row.limit = face ? answer->face->v_limit : answer->v_limit;
+        row.combination = answer->combination;
+        row.judge(answer->utilisation);
+        if (row.status == Status::over) {
+            row.note =
+                std::isinf(answer->utilisation)
+                    ? "Openings near by shade the whole perimeter: nothing is left to carry it. Move them away."
+                : face
+                    ? "Stress at the column's face: a larger column, stronger concrete or a thicker slab would mend it."
+                    : "A thicker slab, a patch round the column, more bottom steel or stronger concrete would mend it.";
+            return;
+        }
+        if (no_number_) return leave("A stress of its perimeters came out as no number.");
+        if (most_pull_ < -1e-6)
+            return leave(
+                fmt::format("It pulls with {:.0f} kN in {}: punching upward is not worked out in this version.{}",
+                            -most_pull_, pulls_in_, answer->V > 0 ? alone("Downward") : ""));
+        if (const std::string near = what_meets(s_, column_); !near.empty())
+            return leave(
+                fmt::format("Its perimeter meets {}: what acts together is not checked as one in this version.{}", near,
+                            alone("Alone")));
+    }
+    void leave(std::string why) {
+        row.status = Status::not_checked, row.utilisation.reset();
+        row.note = std::move(why);
+    }
+    std::string alone(const char* how) const { return fmt::format(" {} its use is {:.2f}.", how, answer->utilisation); }
+
+    const Shared& s_;
+    int k_;
+    const Column& column_;
+    bool any_ = false, no_number_ = false;
+    double most_pull_ = 0;  // kN, negative
+    std::string pulls_in_;
+};
+
+}  // namespace
+
+std::vector<Row> judge_punching(const Fields& a, const BaseBars& bars, std::vector<PunchingAnswer>& answers) {
+    const Model& m = *a.model;
+    if (m.columns.empty() && m.walls.empty() && !has_concentrated_loads(m)) return {};
+    const auto code = make_code(m.settings);
+    if (!code) {
+        Row row = row_of("punching", "Punching");
+        row.note = why_no_code(m.settings);
+        return {row};
+    }
+    const Provision steel(m, code.get(), bars);
+    const Shared slab{a, m, *code, steel, slab_loads(a), column_forces(m)};
+    std::vector<std::unique_ptr<ColumnPunching>> columns;
+    for (int k = 0; k < int(m.columns.size()); ++k) columns.push_back(std::make_unique<ColumnPunching>(slab, k));
+    tbb::parallel_for(size_t(0), columns.size(), [&](size_t k) { columns[k]->run(); });
+    std::vector<Row> rows;
+    for (auto& c : columns) {
+        if (c->answer) answers.push_back(*c->answer);
+        rows.push_back(std::move(c->row));
+    }
+    for (Row& r : look_at_concentrated_loads(a, *code, steel)) rows.push_back(std::move(r));
+    return rows;
+}
+
+}  // namespace mossbed

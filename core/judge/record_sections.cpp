@@ -1,0 +1,63 @@
+#include <algorithm>
+
+#include "core/judge/strip_judge.h"
+
+namespace mossbed {
+namespace {
+
+// Of each section the combinations with the most and least moment, most shear, most asked of either face.
+std::vector<long> combinations_to_record(const StripDemand& demand, const SectionDemand& s, bool all) {
+    const long n = long(demand.combinations.size());
+    std::vector<long> rows;
+    if (all) {
+        for (long c = 0; c < n; ++c) rows.push_back(c);
+        return rows;
+    }
+    auto most = [&](auto value) {
+        long best = 0;
+        for (long c = 1; c < n; ++c)
+            if (value(c) > value(best)) best = c;
+        return best;
+    };
+    rows = {most([&](long c) { return s.M(c); }), most([&](long c) { return -s.M(c); }),
+            most([&](long c) { return std::abs(s.V(c)); }),
+            most([&](long c) { return demand.asked(Face::bottom, s, c); }),
+            most([&](long c) { return demand.asked(Face::top, s, c); })};
+    std::sort(rows.begin(), rows.end());
+    rows.erase(std::unique(rows.begin(), rows.end()), rows.end());
+    return rows;
+}
+
+}  // namespace
+
+std::vector<StripAnswer> record_sections(const Fields& fields, const StripDemand& demand, const StripProvision& strips,
+                                         const RequiredSteel* needs) {
+    std::vector<StripAnswer> out = demand.strips;
+    for (int i = 0; i < int(out.size()); ++i)
+        for (int k = 0; k < int(demand.stations[size_t(i)].size()); ++k) {
+            const SectionDemand& s = demand.sections[size_t(i)][size_t(k)];
+            if (s.shares.empty()) continue;
+            const Station& t = demand.stations[size_t(i)][size_t(k)];
+            for (long c : combinations_to_record(demand, s, fields.asked)) {
+                SectionRow r;
+                r.s = t.s, r.at = demand.at(i, k), r.in_support = t.in_support;
+                r.combination = fields.combinations[size_t(demand.combinations[size_t(c)])].combination.id;
+                r.width = s.width(), r.M = s.M(c), r.V = s.V(c), r.T = s.T(c);
+                r.M_design_bottom = demand.design_moment(Face::bottom, i, k, c);
+                r.M_design_top = -demand.design_moment(Face::top, i, k, c);
+                if (needs) {
+                    auto required = [&](Face f, double M) {
+                        return needs->with_minimum(f, strips.depth_direction(i, f), s, c, M, {});
+                    };
+                    r.top_required = required(Face::top, -r.M_design_top);
+                    r.bottom_required = required(Face::bottom, r.M_design_bottom);
+                }
+                r.top_provided = strips.provided(Face::top, i, k, r.width);
+                r.bottom_provided = strips.provided(Face::bottom, i, k, r.width);
+                out[size_t(i)].sections.push_back(std::move(r));
+            }
+        }
+    return out;
+}
+
+}  // namespace mossbed

@@ -1,0 +1,45 @@
+// What the judges of strips look at, and the judges, each with its file.
+#pragma once
+#include "core/judge/judge.h"
+#include "core/steel/required_steel.h"
+
+namespace mossbed {
+
+struct StripJudge {
+    const Fields& fields;
+    const Model& m;
+    const DesignCode& code;
+    const StripDemand& demand;
+    const Provision& steel;
+    const StripProvision& strips;
+
+    RequiredSteel needs() const { return {m, code, demand, steel}; }
+    const std::string& name_of_combination(long c) const {
+        return fields.combinations[size_t(demand.combinations[size_t(c)])].combination.id;
+    }
+};
+
+std::vector<Row> judge_bending(const StripJudge& j);
+std::vector<Row> judge_minimum_steel(const StripJudge& j);
+std::vector<Row> judge_spacing(const StripJudge& j);
+std::vector<Row> judge_one_way_shear(const StripJudge& j);
+
+// The sections of the strips for the record: of each the combinations with the largest of everything, or all that were
+// asked for. Without a code what is required stays open.
+std::vector<StripAnswer> record_sections(const Fields& fields, const StripDemand& demand, const StripProvision& strips,
+                                         const RequiredSteel* needs);
+
+// What the engineer must know of the strips themselves: slips and what they leave out. `code` may be none.
+std::vector<Row> look_at_strips(const Model& m, const StripDemand& demand, const BaseBars& bars,
+                                const DesignCode* code);
+// The first column on a drawn strip, or on that of a single line of columns, over which the moment is spread further
+// than the code takes as even.
+const Column* column_that_it_spreads(const Model& m, const StripAnswer& s, const BaseBars& bars,
+                                     const DesignCode& code);
+double width_of_concentration(const Model& m, const StripAnswer& s, const Column& c, const BaseBars& bars,
+                              const DesignCode& code);  // m
+
+std::string words_of(const ChosenBars& b);  // "ϕ16 at 150 mm", "none"
+Row row_of(const char* id, std::string title, std::string item = "");
+
+}  // namespace mossbed

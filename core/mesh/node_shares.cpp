@@ -1,0 +1,25 @@
+#include "core/mesh/node_shares.h"
+
+namespace mossbed {
+
+NodeShares node_shares(const Mesh& mesh) {
+    NodeShares s;
+    s.area.assign(mesh.nodes.size(), 0.0);
+    s.offset.assign(mesh.nodes.size(), {});
+    for (int e = 0; e < int(mesh.elements.size()); ++e)
+        integrate(mesh.polygon(e), [&](Point q, double w) {
+            const auto N = weights_at(mesh, e, q);
+            for (int k = 0; k < corners(mesh.elements[e]); ++k) s.area[mesh.elements[e][k]] += w * N[k];
+        });
+    for (int e = 0; e < int(mesh.elements.size()); ++e)
+        integrate(mesh.polygon(e), [&](Point q, double w) {
+            const auto N = weights_at(mesh, e, q);
+            for (int k = 0; k < corners(mesh.elements[e]); ++k) {
+                const int i = mesh.elements[e][k];
+                s.offset[i] = s.offset[i] + (w * N[k] / (2 * s.area[i])) * (q - mesh.nodes[i]);
+            }
+        });
+    return s;
+}
+
+}  // namespace mossbed

@@ -1,0 +1,27 @@
+// The lower triangle of a sparse symmetric matrix by columns; the pattern is made once per mesh.
+#pragma once
+#include <Eigen/Dense>
+#include <vector>
+
+namespace mossbed {
+
+struct SparseLower {
+    std::vector<int> start;  // per column, and one past the last
+    std::vector<int> row;    // the diagonal first, then increasing
+    std::vector<double> value;
+    int block = 3;  // unknowns a node: rows and columns of a node stand together
+    int size() const { return int(start.size()) - 1; }
+    Eigen::MatrixXd times(const Eigen::MatrixXd& x) const;  // of the whole symmetric matrix
+    double* find(int row, int column);  // in the lower triangle; nullptr where the pattern has nothing
+};
+
+// Adds Σ_k s_k b_k b_kᵀ for sparse rows b_k, each a list of (unknown, weight). The pattern grows where they ask for it.
+struct SparseRow {
+    const int* row;
+    const double* weight;
+    int n;
+};
+SparseLower with_outer_products(SparseLower matrix, const std::vector<SparseRow>& rows,
+                                const std::vector<double>& scale);
+
+}  // namespace mossbed

@@ -1,0 +1,275 @@
+#include "core/steel/strip_demand.h"
+
+#include <tbb/parallel_for.h>
+
+#include <algorithm>
+
+namespace mossbed {
+namespace {
+
+// A strip's own axes: s along it from its start.
+struct StripAxes {
+    explicit StripAxes(const StripAnswer& strip)
+        : from(strip.strip.axis[0]),
+          u(unit(strip.strip.axis[1] - strip.strip.axis[0])),
+          n(left_of(u)),
+          L(distance(strip.strip.axis[0], strip.strip.axis[1])) {}
+    double s(Point p) const { return dot(p - from, u); }
+    std::pair<double, double> span(const Polygon& p) const {
+        double low = 1e300, high = -1e300;
+        for (Point c : p) low = std::min(low, s(c)), high = std::max(high, s(c));
+        return {low, high};
+    }
+    Point from, u, n;
+    double L;
+};
+
+// Columns on the strip and walls across it, from face to face.
+std::vector<std::pair<double, double>> supports_along(const Model& m, const StripAnswer& strip, const StripAxes& x) {
+    std::vector<std::pair<double, double>> out;
+    auto add = [&](const Polygon& p) {
+        Polygon q = clip_to_half_plane(p, x.from + strip.strip.reach[0] * x.n, -1.0 * x.n);
+        q = clip_to_half_plane(q, x.from - strip.strip.reach[1] * x.n, x.n);
+        if (q.size() >= 3 && std::abs(signed_area(q)) >= 1e-9) out.push_back(x.span(p));
+    };
+    for (const Column& c : m.columns) add(footprint(c));
+    for (const Wall& w : m.walls)
+        for (size_t i = 0; i + 1 < w.path.size(); ++i) {
+            const Polygon p = body_of(w, i);
+            const auto [low, high] = x.span(p);
+            if (high - low < 1.5) add(p);  // a wall along the strip is not a support across it
+        }
+    return out;
+}
+
+// Where point loads, and line loads across the strip, make its shear jump.
+std::vector<double> jumps_along(const Model& m, const StripAxes& x) {
+    std::vector<double> out;
+    for (const LoadCase& c : m.loads.cases)
+        for (const LoadItem& item : c.items) {
+            if (auto p = std::get_if<PointLoad>(&item.load)) out.push_back(x.s(p->at));
+            if (auto l = std::get_if<LineLoad>(&item.load))
+                for (size_t i = 0; i + 1 < l->path.size(); ++i)
+                    if (std::abs(dot(l->path[i + 1] - l->path[i], x.u)) < 1e-6) out.push_back(x.s(l->path[i]));
+        }
+    return out;
+}
+
+// At the mesh's pace, at every support's faces and at d from them, and on both sides of jumps.
+std::vector<Station> stations_of(const Fields& a, const StripAnswer& strip, double d) {
+    const StripAxes x(strip);
+    const auto supports = supports_along(*a.model, strip, x);
+    const std::vector<double> jumps = jumps_along(*a.model, x);
+    std::vector<double> at;
+    const int pace = std::max(1, int(std::ceil(2 * x.L / a.mesh.size - 1e-9)));  // two to a cell: curves stay curves
+    for (int i = 0; i <= pace; ++i) at.push_back(x.L * i / pace);
+    for (auto [low, high] : supports)
+        for (double s : {low, high, low - d, high + d})
+            if (s > 0 && s < x.L) at.push_back(s);
+    std::sort(at.begin(), at.end());
+    at.erase(std::unique(at.begin(), at.end(), [](double p, double q) { return std::abs(p - q) < 1e-6; }), at.end());
+    std::vector<Station> out;
+    for (double s : at)
+        if (std::none_of(jumps.begin(), jumps.end(), [s](double j) { return std::abs(j - s) < 1e-6; }))
+            out.push_back({s, false, 0, 0, false, 0});
+    for (double j : jumps)
+        if (j > 1e-6 && j < x.L - 1e-6)
+            out.push_back({j, false, 0, 0, false, -1}), out.push_back({j, false, 0, 0, false, 1});
+    std::sort(out.begin(), out.end(),
+              [](const Station& p, const Station& q) { return p.s != q.s ? p.s < q.s : p.nudge < q.nudge; });
+    for (Station& t : out) {
+        t.shear = true;
+        for (auto [low, high] : supports) {
+            if (t.s > low + 1e-6 && t.s < high - 1e-6) {
+                if (!t.in_support) t.support_from = low, t.support_to = high;
+                t.support_from = std::min(t.support_from, low), t.support_to = std::max(t.support_to, high);
+                t.in_support = true;
+            }
+            if (t.s > low - d + 1e-6 && t.s < high + d - 1e-6) t.shear = false;
+        }
+    }
+    return out;
+}
+
+bool is_same_strip(const StripAnswer& a, const StripAnswer& b) {
+    return a.strip.axis == b.strip.axis && a.strip.reach == b.strip.reach && a.panel == b.panel;
+}
+
+// Takes sections over from an earlier demand on the same solution; says which are left to do.
+class Carrying {
+  public:
+    Carrying(StripDemand& now, const StripDemand* before) {
+        const bool same = before && before->solution == now.solution && before->loading == now.loading &&
+                          before->strengths == now.strengths && before->combinations == now.combinations;
+        for (int i = 0; i < int(now.strips.size()); ++i) {
+            const StripDemand* from = nullptr;
+            size_t k = 0;
+            for (; same && k < before->strips.size(); ++k)
+                if (is_same_strip(before->strips[k], now.strips[size_t(i)])) {
+                    from = before;
+                    break;
+                }
+            carry(now, i, from, k);
+        }
+    }
+    struct Want {
+        int strip, station;
+    };
+    std::vector<Want> left;
+
+  private:
+    void carry(StripDemand& now, int i, const StripDemand* before, size_t strip) {
+        for (int k = 0; k < int(now.stations[size_t(i)].size()); ++k) {
+            const Station& t = now.stations[size_t(i)][size_t(k)];
+            const SectionDemand* found = nullptr;
+            if (before) {
+                const auto& list = before->stations[strip];
+                const auto it = std::find_if(list.begin(), list.end(), [&](const Station& b) {
+                    return b.s == t.s && b.nudge == t.nudge && b.shear == t.shear;
+                });
+                if (it != list.end()) found = &before->sections[strip][size_t(it - list.begin())];
+            }
+            if (found)
+                now.sections[size_t(i)][size_t(k)] = *found;
+            else
+                left.push_back({i, k});
+        }
+    }
+};
+
+// Strips of one direction share their cuts.
+void cut_through(StripDemand& out, const Fields& a, std::vector<Carrying::Want> todo, const Progress& progress) {
+    while (!todo.empty()) {
+        if (progress.stopped()) throw Stopped{};
+        const Point u = out.direction(todo[0].strip);
+        struct Cut {
+            double t;
+            Carrying::Want want;
+        };
+        std::vector<Cut> together;
+        std::vector<Carrying::Want> rest;
+        for (const Carrying::Want& w : todo) {
+            if (length(out.direction(w.strip) - u) >= 1e-9) {
+                rest.push_back(w);
+                continue;
+            }
+            const Station& t = out.stations[size_t(w.strip)][size_t(w.station)];
+            together.push_back({dot(out.strips[size_t(w.strip)].strip.axis[0], u) + t.s + 1e-6 * t.nudge, w});
+        }
+        todo = rest;
+        const CutForces forces(a, out.combinations, u);
+        std::sort(together.begin(), together.end(), [](const Cut& p, const Cut& q) { return p.t < q.t; });
+        std::vector<std::pair<size_t, size_t>> groups;
+        for (size_t i = 0; i < together.size();) {
+            size_t j = i;
+            while (j < together.size() && together[j].t - together[i].t < 1e-7) ++j;
+            groups.push_back({i, j});
+            i = j;
+        }
+        tbb::parallel_for(size_t(0), groups.size(), [&](size_t g) {
+            const CutForces::Cut cut = forces.at(together[groups[g].first].t);
+            for (size_t i = groups[g].first; i < groups[g].second; ++i) {
+                const auto [strip, station] = together[i].want;
+                const StripAnswer& s = out.strips[size_t(strip)];
+                const double axis = dot(s.strip.axis[0], left_of(u));
+                SectionDemand& d = out.sections[size_t(strip)][size_t(station)];
+                d.shares = forces.share(cut, axis - s.strip.reach[1], axis + s.strip.reach[0]);
+                if (s.panel[0] + s.panel[1] > 0 && out.stations[size_t(strip)][size_t(station)].shear)
+                    d.panel = forces.share(cut, axis - s.panel[1], axis + s.panel[0]);
+            }
+        });
+    }
+}
+
+// Of the solved combinations those to design for first, then those only looked at.
+void pick_combinations(StripDemand& out, const Fields& a) {
+    auto add = [&](bool strength) {
+        for (int k = 0; k < int(a.combinations.size()); ++k)
+            if ((a.combinations[size_t(k)].combination.purpose == "strength") == strength &&
+                a.combinations[size_t(k)].is_solved())
+                out.combinations.push_back(k);
+    };
+    add(true);
+    out.n_design = long(out.combinations.size());
+    if (a.asked) add(false);
+}
+
+template <class F>
+double sum_of(const std::vector<CutShare>& shares, F value) {
+    double v = 0;
+    for (const CutShare& s : shares) v += value(s);
+    return v;
+}
+
+}  // namespace
+
+double SectionDemand::width_of(const std::vector<CutShare>& shares) {
+    return sum_of(shares, [](const CutShare& s) { return s.width; });
+}
+double SectionDemand::M(long c) const {
+    return sum_of(shares, [c](const CutShare& s) { return s.M[c]; });
+}
+double SectionDemand::V(long c) const {
+    return sum_of(shares, [c](const CutShare& s) { return s.V[c]; });
+}
+double SectionDemand::T(long c) const {
+    return sum_of(shares, [c](const CutShare& s) { return s.T[c]; });
+}
+
+Point StripDemand::direction(int strip) const {
+    const auto& axis = strips[size_t(strip)].strip.axis;
+    return unit(axis[1] - axis[0]);
+}
+
+Point StripDemand::at(int strip, int station) const {
+    return strips[size_t(strip)].strip.axis[0] + stations[size_t(strip)][size_t(station)].s * direction(strip);
+}
+
+double StripDemand::asked(Face f, const CutShare& s, long c) const {
+    return (f == Face::bottom ? 1 : -1) * s.M[c] + (twisting ? s.T[c] : 0);
+}
+
+double StripDemand::asked(Face f, const SectionDemand& d, long c) const {
+    return sum_of(d.shares, [&](const CutShare& s) { return asked(f, s, c); });
+}
+
+double StripDemand::design_moment(Face f, int strip, int station, long c) const {
+    const auto& along = stations[size_t(strip)];
+    const auto& demand = sections[size_t(strip)];
+    const Station& t = along[size_t(station)];
+    double M = asked(f, demand[size_t(station)], c);
+    if (t.in_support) {
+        double faces = -1e300;
+        for (size_t k = 0; k < along.size(); ++k) {
+            if (std::abs(along[k].s - t.support_from) > 1e-6 && std::abs(along[k].s - t.support_to) > 1e-6) continue;
+            if (!demand[k].shares.empty()) faces = std::max(faces, asked(f, demand[k], c));
+        }
+        if (faces > -1e299) M = std::min(M, std::max(faces, 0.0));
+    }
+    return std::max(M, 0.0);
+}
+
+bool StripDemand::is_sliver(const std::vector<CutShare>& shares, int strip) const {
+    const auto& reach = strips[size_t(strip)].strip.reach;
+    return SectionDemand::width_of(shares) < std::min(least_width, 0.5 * (reach[0] + reach[1]));
+}
+
+std::shared_ptr<const StripDemand> find_strip_demand(const Fields& a, std::array<double, 2> depth,
+                                                     const StripDemand* before, const Progress& progress) {
+    auto out = std::make_shared<StripDemand>();
+    const Model& m = *a.model;
+    out->strips = lay_out_strips(m);
+    out->twisting = m.steel.twisting, out->least_width = m.slab.thickness;
+    out->solution = a.stages.solution, out->loading = a.stages.loading;
+    out->strengths = {concrete_of(m, m.slab.concrete).fck};
+    for (const SlabPatch& p : m.slab.patches) out->strengths.push_back(concrete_of(m, p.concrete).fck);
+    pick_combinations(*out, a);
+    for (const StripAnswer& s : out->strips) {
+        out->stations.push_back(stations_of(a, s, depth[s.strip.direction == Direction::x ? 0 : 1]));
+        out->sections.emplace_back(out->stations.back().size());
+    }
+    if (!out->combinations.empty()) cut_through(*out, a, Carrying(*out, before).left, progress);
+    return out;
+}
+
+}  // namespace mossbed

@@ -1,0 +1,73 @@
+// What the strips are asked to carry: forces at sections along each, of every combination that is designed for, from
+// statics of cuts through the slab (fields/cut_forces.h). Knows no bars and no codes.
+#pragma once
+#include "core/fields/cut_forces.h"
+#include "core/steel/strips.h"
+
+namespace mossbed {
+
+struct Station {  // a place along a strip where it is looked at
+    double s = 0;
+    bool in_support = false;                  // strictly inside a support's faces
+    double support_from = 0, support_to = 0;  // its faces, s
+    bool shear = false;                       // at d or more off every face: one-way shear is judged here
+    double nudge = 0;                         // to one side of a jump
+    bool operator==(const Station&) const = default;
+};
+
+struct SectionDemand {  // forces of all combinations, per thickness and concrete
+    std::vector<CutShare> shares;
+    std::vector<CutShare> panel;  // over the width for one-way shear
+    double width() const { return width_of(shares); }
+    static double width_of(const std::vector<CutShare>& shares);
+    double M(long c) const;  // kN·m, V kN, T kN·m, over the width
+    double V(long c) const;
+    double T(long c) const;
+};
+
+struct StripDemand {
+    std::vector<StripAnswer> strips;                   // as laid out; no sections yet
+    std::vector<std::vector<Station>> stations;        // per strip
+    std::vector<std::vector<SectionDemand>> sections;  // per strip and station
+    std::vector<int> combinations;                     // of the solution; those to design for come first
+    long n_design = 0;
+    bool twisting = true;                      // strips carry mxy too
+    double least_width = 0;                    // m, the slab's thickness
+    std::shared_ptr<const Solution> solution;  // that it was made from
+    std::shared_ptr<const Loading> loading;
+    std::vector<double> strengths;  // MPa, of the slab's concrete and of each patch's
+
+    Point direction(int strip) const;
+    Point at(int strip, int station) const;  // on its axis
+
+    // What one share, and a whole section, asks of the bars of a face, kN·m: the moment that way and the twisting
+    // moment with it (Wood and Armer 1968). Their rule for mixed signs, which asks for less where the moment across is
+    // large and of the other sign, is not used: the plain sum is on the safe side of it.
+    double asked(Face f, const CutShare& s, long c) const;
+    double asked(Face f, const SectionDemand& d, long c) const;
+    // The moment a face is designed for at a section, never below nought: inside a support no more than at its faces.
+    double design_moment(Face f, int strip, int station, long c) const;
+    // A corner of a strip narrower than the slab is thick is no beam: it is not judged by itself.
+    bool is_sliver(const std::vector<CutShare>& shares, int strip) const;
+
+    // Per section of a strip the combination with the largest design moment of a face: use(station, c, M).
+    template <class F>
+    void each_governing(Face f, int strip, F use) const {
+        for (int k = 0; k < int(stations[size_t(strip)].size()); ++k) {
+            const SectionDemand& d = sections[size_t(strip)][size_t(k)];
+            if (d.shares.empty() || is_sliver(d.shares, strip)) continue;
+            long worst = 0;
+            double most = -1;
+            for (long c = 0; c < n_design; ++c)
+                if (const double M = design_moment(f, strip, k, c); M > most) most = M, worst = c;
+            use(k, worst, most);
+        }
+    }
+};
+
+// Sections of `before` are taken over where solution, strip and place are the same. `depth`: usual effective depth of
+// bars along x and y, m; at that distance off supports shear is looked at. Throws Stopped.
+std::shared_ptr<const StripDemand> find_strip_demand(const Fields& fields, std::array<double, 2> depth,
+                                                     const StripDemand* before, const Progress& progress);
+
+}  // namespace mossbed

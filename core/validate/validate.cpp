@@ -1,0 +1,650 @@
+#include "core/validate/validate.h"
+
+#include <fmt/format.h>
+
+#include <set>
+
+#include "core/base/polygons.h"
+#include "core/codes/code.h"
+#include "core/ground/soil_profile.h"
+
+namespace mossbed {
+namespace {
+
+class Judge {
+  public:
+    explicit Judge(const Model& m) : m_(m) {}
+
+    std::vector<Problem> all() {
+        ids();
+        outline();
+        if (!has_errors(found_)) inner_outlines();
+        materials();
+        ground();
+        columns();
+        walls_ribs_piles();
+        loads();
+        steel();
+        limits();
+        return std::move(found_);
+    }
+
+  private:
+    void error(std::string where, std::string what, std::string mend, std::optional<Point> at = {}) {
+        found_.push_back({std::move(what), std::move(where), std::move(mend), Severity::error, at});
+    }
+    void warn(std::string where, std::string what, std::string mend, std::optional<Point> at = {}) {
+        found_.push_back({std::move(what), std::move(where), std::move(mend), Severity::warning, at});
+    }
+    void positive(const std::string& where, const char* what, double v) {
+        if (!(v > 0) || !std::isfinite(v)) error(where, fmt::format("{} is {:g}", what, v), "give a number above zero");
+    }
+    // A value ten or more times out of the usual range is most often typed in another unit.
+    void usual(const std::string& where, const char* what, double v, double low, double high, const char* unit) {
+        if (std::isfinite(v) && v > 0 && (v < low || v > high))
+            warn(where, fmt::format("{} is {:g} {}, usual is {:g} to {:g}", what, v, unit, low, high),
+                 "check its unit");
+    }
+    bool finite(const Polygon& p) {
+        return std::all_of(p.begin(), p.end(), [](Point q) { return std::isfinite(q.x) && std::isfinite(q.y); });
+    }
+
+    template <class T>
+    void unique(const char* kind, const std::vector<T>& list) {
+        std::set<std::string> seen;
+        for (const T& t : list)
+            if (!seen.insert(t.id).second)
+                error(fmt::format("{} {}", kind, t.id), "this id is used twice", "give each its own id");
+    }
+    void ids() {
+        unique("concrete", m_.concretes), unique("steel", m_.steels), unique("stratum", m_.ground.strata);
+        unique("borehole", m_.ground.boreholes), unique("ground patch", m_.ground.patches);
+        unique("opening", m_.slab.openings), unique("patch", m_.slab.patches), unique("column", m_.columns);
+        unique("wall", m_.walls), unique("rib", m_.ribs), unique("pile", m_.piles), unique("case", m_.loads.cases);
+        if (m_.loads.combinations) unique("combination", *m_.loads.combinations);
+        unique("extra bars", m_.steel.extra);
+        if (m_.steel.strips) unique("strip", *m_.steel.strips);
+    }
+
+    bool ring_is_sound(const std::string& where, const Polygon& p) {
+        if (!finite(p))
+            return error(where, "a corner is not a number", "give every corner two plain numbers in m"), false;
+        if (p.size() < 3) return error(where, fmt::format("it has {} corners", p.size()), "give at least three"), false;
+        const Polygon q = without_repeats(p, 1e-6);
+        if (q.size() < 3 || std::abs(signed_area(convex_hull(q))) < 1e-6)
+            return error(where, "its area is zero", "move the corners apart so that it encloses an area",
+                         q.empty() ? Point{} : q[0]),
+                   false;
+        if (auto c = self_crossing(q))
+            return error(where,
+                         fmt::format(
+                             "its side from corner {} crosses or touches the side from corner {} at ({:.3g}, {:.3g})",
+                             c->first + 1, c->second + 1, c->at.x, c->at.y),
+                         "move a corner so that the outline does not meet itself", c->at),
+                   false;
+        return true;
+    }
+
+    void outline() {
+        const Slab& s = m_.slab;
+        if (auto c = std::get_if<Circle>(&s.outline))
+            positive("slab.outline", "the radius", c->radius);
+        else if (auto r = std::get_if<Ring>(&s.outline)) {
+            positive("slab.outline", "the inner radius", r->inner);
+            if (!(r->outer > r->inner))
+                error("slab.outline",
+                      fmt::format("the outer radius {:g} m is not larger than the inner {:g} m", r->outer, r->inner),
+                      "make the outer radius larger");
+        } else if (std::get<Polygon>(s.outline).empty()) {
+            error("slab", "there is no slab yet", "draw its outline");
+        } else {
+            ring_is_sound("slab.outline", std::get<Polygon>(s.outline));
+        }
+        if (has_errors(found_)) return;
+        const Box b = box_of(outer_rim(s.outline, 1.0));
+        const double span = std::max(b.width(), b.height());
+        if (std::max({std::abs(b.low.x), std::abs(b.low.y), std::abs(b.high.x), std::abs(b.high.y)}) > 1e8)
+            return error("slab.outline", "it lies more than 100 000 km from the origin, where millimetres are lost",
+                         "subtract an origin near the slab from all coordinates");
+        if (span > 5000)
+            return error("slab.outline", fmt::format("the slab is {:.0f} m long", span),
+                         "give its corners in m; one of them may be in mm", b.high);
+        if (span > 500)
+            warn("slab.outline", fmt::format("the slab is {:.0f} m long", span),
+                 "check that its corners are in m, not mm");
+        if (span < 0.5)
+            warn("slab.outline", fmt::format("the slab is {:.2f} m long", span), "check that its corners are in m");
+        positive("slab.thickness", "the thickness", s.thickness);
+        if (s.thickness > span && s.thickness > 5)
+            warn("slab.thickness", fmt::format("the slab is {:g} m thick, more than it is long", s.thickness),
+                 "give the thickness in m, not mm");
+        else
+            usual("slab.thickness", "the thickness", s.thickness, 0.1, 6, "m");
+        positive("mesh.size", "the mesh size", m_.mesh_size);
+        if (m_.mesh_size > 0) {
+            const double cells = net_area(m_) / (m_.mesh_size * m_.mesh_size);
+            if (cells > 400'000)
+                error("mesh.size",
+                      fmt::format("{:g} m on this slab makes some {:.0f} thousand cells", m_.mesh_size, cells / 1000),
+                      fmt::format("use {:.2g} m or more", std::sqrt(net_area(m_) / 400'000)));
+        }
+        if (!find_id(m_.concretes, s.concrete))
+            error("slab.concrete", fmt::format("there is no concrete \"{}\"", s.concrete),
+                  "name one of the concretes or add it");
+    }
+
+    bool inside_rim(const Polygon& p) {
+        const Polygon rim = outer_rim(m_.slab.outline, 0.1);
+        for (Point q : p)
+            if (!contains(rim, q) && distance_to_rim(rim, q) > 1e-6) return false;
+        for (size_t i = 0; i < p.size(); ++i)  // no edge may leave through a re-entrant corner
+            for (size_t k = 1; k < 8; ++k) {
+                const Point q = p[i] + (double(k) / 8) * (p[(i + 1) % p.size()] - p[i]);
+                if (!contains(rim, q) && distance_to_rim(rim, q) > 1e-6) return false;
+            }
+        return true;
+    }
+
+    void inner_outlines() {
+        const auto& openings = m_.slab.openings;
+        for (const Opening& o : openings) {
+            const std::string where = "opening " + o.id;
+            if (!ring_is_sound(where, o.outline)) continue;
+            if (!inside_rim(o.outline))
+                error(where, "it reaches outside the slab", "move it inside, or notch the slab's outline instead",
+                      centroid(o.outline));
+        }
+        for (size_t i = 0; i < openings.size(); ++i)
+            for (size_t j = i + 1; j < openings.size(); ++j)
+                if (finite(openings[i].outline) && finite(openings[j].outline) &&
+                    touch(openings[i].outline, openings[j].outline))
+                    error("opening " + openings[j].id, "it overlaps opening " + openings[i].id,
+                          "move them apart or make one of the two", centroid(openings[j].outline));
+        for (const SlabPatch& t : m_.slab.patches) {
+            const std::string where = "patch " + t.id;
+            if (!ring_is_sound(where, t.outline)) continue;
+            positive(where, "the thickness", t.thickness);
+            if (!touch(t.outline, outer_rim(m_.slab.outline, 0.25)))
+                warn(where, "it lies off the slab and does nothing", "move it onto the slab", centroid(t.outline));
+            if (t.flush != "middle" && std::abs(t.thickness - m_.slab.thickness) > 1e-6)
+                warn(
+                    where,
+                    fmt::format("it is stated flush with the {}, but its stiffness stands at mid-depth in this version",
+                                t.flush),
+                    "nothing: weight, depth and water follow its true level; what its eccentricity adds is left out",
+                    centroid(t.outline));
+            if (!t.concrete.empty() && !find_id(m_.concretes, t.concrete))
+                error(where, fmt::format("there is no concrete \"{}\"", t.concrete),
+                      "name one of the concretes or add it");
+        }
+        for (size_t i = 0; i < m_.slab.patches.size(); ++i)
+            for (size_t j = i + 1; j < m_.slab.patches.size(); ++j)
+                if (box_of(m_.slab.patches[i].outline).overlaps(box_of(m_.slab.patches[j].outline)) &&
+                    share_area(m_.slab.patches[i].outline, m_.slab.patches[j].outline))
+                    warn("patch " + m_.slab.patches[j].id, "it overlaps patch " + m_.slab.patches[i].id,
+                         "the later one counts where they overlap", centroid(m_.slab.patches[j].outline));
+    }
+
+    void materials() {
+        for (const Concrete& c : m_.concretes) {
+            const std::string where = "concrete " + c.id;
+            positive(where, "fck", c.fck), positive(where, "E", c.E);
+            if (!(c.nu >= 0 && c.nu < 0.5))
+                error(where, fmt::format("Poisson's ratio is {:g}", c.nu), "give 0 to 0.49; concrete has about 0.2");
+            if (!(c.unit_weight >= 0))
+                error(where, fmt::format("the unit weight is {:g}", c.unit_weight),
+                      "give kN/m³, concrete has about 25");
+            usual(where, "fck", c.fck, 8, 120, "MPa");
+            usual(where, "the unit weight", c.unit_weight, 10, 40, "kN/m³");
+            if (c.E > 0 && c.E < 1000)
+                warn(where, fmt::format("E is {:g} MPa, usual is 20 000 to 45 000", c.E),
+                     "check that it is in MPa, not GPa");
+        }
+        for (const Steel& s : m_.steels) {
+            positive("steel " + s.id, "fyk", s.fyk), positive("steel " + s.id, "E", s.E);
+            usual("steel " + s.id, "fyk", s.fyk, 150, 1000, "MPa");
+        }
+        if (!find_id(m_.steels, m_.steel.steel))
+            error("steel.steel", fmt::format("there is no steel \"{}\"", m_.steel.steel),
+                  "name one of the steels or add it");
+    }
+
+    void ground() {
+        const Ground& g = m_.ground;
+        positive("ground.modulus", "the modulus of subgrade reaction", g.modulus);
+        usual("ground.modulus", "the modulus of subgrade reaction", g.modulus, 500, 500'000, "kN/m³");
+        positive("ground.allowable_pressure", "the allowable pressure", g.allowable_pressure);
+        usual("ground.allowable_pressure", "the allowable pressure", g.allowable_pressure, 20, 5000, "kPa");
+        if (g.yield_pressure) positive("ground.yield_pressure", "the yield pressure", *g.yield_pressure);
+        for (const GroundPatch& p : g.patches)
+            if (ring_is_sound("ground patch " + p.id, p.outline)) {
+                const std::string where = "ground patch " + p.id;
+                positive(where, "the modulus", p.modulus);
+                usual(where, "the modulus", p.modulus, 500, 500'000, "kN/m³");
+                if (g.model == "patches" && !found_outline_error() &&
+                    !touch(p.outline, outer_rim(m_.slab.outline, 0.25)))
+                    warn(where, "it lies off the slab and does nothing", "move it below the slab", centroid(p.outline));
+            }
+        if (g.model == "patches")
+            for (size_t i = 0; i < g.patches.size(); ++i)
+                for (size_t j = i + 1; j < g.patches.size(); ++j)
+                    if (box_of(g.patches[i].outline).overlaps(box_of(g.patches[j].outline)) &&
+                        share_area(g.patches[i].outline, g.patches[j].outline))
+                        warn("ground patch " + g.patches[j].id, "it overlaps ground patch " + g.patches[i].id,
+                             "the later one counts where they overlap", centroid(g.patches[j].outline));
+        const bool needed = g.model == "profile" || g.model == "coupled";
+        if (needed || !g.boreholes.empty())
+            for (Problem p : problems_of_strata(m_)) {
+                if (!needed && p.severity == Severity::error) p.severity = Severity::warning;
+                found_.push_back(std::move(p));
+            }
+        positive("ground.depth_limit_ratio", "the depth-limit ratio", g.depth_limit_ratio);
+        const auto& combinations = m_.loads.combinations;
+        if (needed && g.combination_for_springs && combinations && !find_id(*combinations, *g.combination_for_springs))
+            error("ground.combination_for_springs",
+                  fmt::format("there is no combination \"{}\"", *g.combination_for_springs),
+                  "name one of the combinations, or none to have it chosen");
+        if (!(m_.slab.stiffness_factor > 0))
+            error("slab.stiffness_factor", fmt::format("the factor is {:g}", m_.slab.stiffness_factor),
+                  "give a number above zero; 1 is uncracked, short-term");
+        if (g.model != "patches" && !g.patches.empty())
+            warn("ground.patches", "they act only in the ground model \"patches\"",
+                 "set ground.model to \"patches\" or remove them");
+    }
+
+    void columns() {
+        if (found_outline_error()) return;
+        const Box extent = box_of(outer_rim(m_.slab.outline, 1.0));
+        const double span = std::max(extent.width(), extent.height());
+        for (const Column& c : m_.columns) {
+            const std::string where = "column " + c.id;
+            if (!std::isfinite(c.at.x) || !std::isfinite(c.at.y)) {
+                error(where, "its position is not a number", "give two plain numbers in m");
+                continue;
+            }
+            const size_t want = c.round() ? 1 : 2;
+            if (c.size.size() < want) {
+                error(where,
+                      fmt::format("a {} needs {} size{}, it has {}", c.shape, want, want > 1 ? "s" : "", c.size.size()),
+                      c.round() ? "give [diameter]" : "give [x size, y size] in m", c.at);
+                continue;
+            }
+            bool sized = true;
+            for (size_t i = 0; i < want; ++i) {
+                positive(where, "a size", c.size[i]);
+                sized &= c.size[i] > 0 && std::isfinite(c.size[i]);
+                usual(where, "a size", c.size[i], 0.08, 8, "m");
+                if (c.size[i] > span) {
+                    error(where, fmt::format("a size is {:g} m, more than the slab is long", c.size[i]),
+                          "give the size in m, not mm", c.at);
+                    sized = false;
+                }
+                if (c.size[i] < 1e-3 && c.size[i] > 0) {
+                    error(where, fmt::format("a size is {:g} m", c.size[i]), "give a millimetre or more", c.at);
+                    sized = false;
+                }
+            }
+            if (c.pedestal_height < 0)
+                error(where, "the pedestal's height is negative", "give zero or more, in m", c.at);
+            if (!on_slab(m_, c.at)) {
+                error(where, "its centre lies off the slab", "move it onto the slab or delete it", c.at);
+                continue;
+            }
+            if (sized)
+                for (const Column& o : m_.columns) {
+                    if (&o == &c) break;
+                    if (o.size.empty() || distance(c.at, o.at) > c.size[0] + c.size.back() + o.size[0] + o.size.back())
+                        continue;
+                    if (o.size.size() >= (o.round() ? 1u : 2u) && touch(footprint(c), footprint(o)))
+                        error(where, "its footprint overlaps that of column " + o.id,
+                              "move one or delete the one entered twice", c.at);
+                }
+        }
+    }
+    bool found_outline_error() const {
+        return std::any_of(found_.begin(), found_.end(), [](const Problem& p) {
+            return p.severity == Severity::error && (p.where.rfind("slab", 0) == 0 || p.where.rfind("opening", 0) == 0);
+        });
+    }
+
+    void walls_ribs_piles() {
+        for (const Wall& w : m_.walls) {
+            positive("wall " + w.id, "the thickness", w.thickness), positive("wall " + w.id, "the height", w.height);
+            if (w.path.size() < 2) error("wall " + w.id, "its path has fewer than two points", "give two or more");
+            if (w.stiffens)
+                warn("wall " + w.id, "its stiffness is not in the answer yet; its load and weight are",
+                     "set stiffens to false to be rid of this note");
+        }
+        if (!m_.ribs.empty()) error("ribs", "this version cannot solve ribs yet", "remove them from the model");
+        if (!m_.piles.empty()) error("piles", "this version cannot solve piles yet", "remove them from the model");
+    }
+
+    void loads() {
+        for (const LoadCase& c : m_.loads.cases) {
+            int n = 0;
+            for (const LoadItem& item : c.items) {
+                const std::string where = fmt::format("case {}, item {}", c.id, ++n);
+                std::visit([&](const auto& l) { load(where, l); }, item.load);
+            }
+        }
+        if (!m_.loads.combinations) return;
+        for (const Combination& k : *m_.loads.combinations) {
+            for (auto& [id, f] : k.factors) {
+                if (!find_id(m_.loads.cases, id))
+                    error("combination " + k.id, fmt::format("there is no case \"{}\"", id),
+                          "name one of the cases or add it");
+                if (!std::isfinite(f)) error("combination " + k.id, "a factor is not a number", "give a plain number");
+                if (std::abs(f) > 10)
+                    warn("combination " + k.id, fmt::format("the factor of {} is {:g}", id, f), "check it");
+            }
+            if (k.frequency && *k.frequency != "characteristic" && *k.frequency != "frequent" &&
+                *k.frequency != "quasi-permanent")
+                error("combination " + k.id, fmt::format("the frequency \"{}\" is not known", *k.frequency),
+                      "write characteristic, frequent or quasi-permanent");
+        }
+    }
+    void all_finite(const std::string& where, std::initializer_list<double> values) {
+        for (double v : values) {
+            if (!std::isfinite(v)) error(where, "a value is not a number", "give plain numbers");
+            if (std::abs(v) > 1e12)
+                error(where, fmt::format("a value is {:g}", v), "give forces in kN; no building brings as much");
+            else if (std::abs(v) > 1e6)
+                warn(where, fmt::format("a value is {:g}", v), "check that forces are in kN, not N");
+        }
+    }
+    void load(const std::string& where, const ColumnLoad& l) {
+        if (!find_id(m_.columns, l.column))
+            error(where, fmt::format("there is no column \"{}\"", l.column),
+                  "name one of the columns or delete the load");
+        all_finite(where, {l.N, l.Mx, l.My, l.Hx, l.Hy});
+    }
+    void load(const std::string& where, const PointLoad& l) {
+        all_finite(where, {l.at.x, l.at.y, l.N, l.Mx, l.My});
+        if (!found_outline_error() && !on_slab(m_, l.at) &&
+            distance_to_rim(outer_rim(m_.slab.outline, 0.1), l.at) > 1e-6)
+            error(where, fmt::format("the point ({:g}, {:g}) lies off the slab", l.at.x, l.at.y),
+                  "move it onto the slab", l.at);
+    }
+    void load(const std::string& where, const LineLoad& l) {
+        all_finite(where, {l.q[0], l.q[1]});
+        if (l.path.size() < 2) error(where, "the line has fewer than two points", "give two or more");
+    }
+    void load(const std::string& where, const WallLoad& l) {
+        if (!find_id(m_.walls, l.wall))
+            error(where, fmt::format("there is no wall \"{}\"", l.wall), "name one of the walls");
+        all_finite(where, {l.q});
+    }
+    void load(const std::string& where, const RibLoad& l) {
+        all_finite(where, {l.q});
+        if (!find_id(m_.ribs, l.rib))
+            error(where, fmt::format("there is no rib \"{}\"", l.rib), "name one of the ribs");
+    }
+    void load(const std::string& where, const AreaLoad& l) {
+        all_finite(where, {l.p});
+        ring_is_sound(where, l.outline);
+    }
+    void load(const std::string& where, const SlabLoad& l) { all_finite(where, {l.p}); }
+    void load(const std::string& where, const Uplift& l) { all_finite(where, {l.to_level}); }
+
+    void steel() {
+        const Reinforcement& s = m_.steel;
+        cover("steel.cover_top", "cover_top", s.cover_top), cover("steel.cover_bottom", "cover_bottom", s.cover_bottom);
+        if (s.cover_top + s.cover_bottom > 800 * m_.slab.thickness)
+            warn("steel",
+                 fmt::format("the covers of {:g} and {:g} mm leave little of the slab's {:g} mm", s.cover_top,
+                             s.cover_bottom, 1000 * m_.slab.thickness),
+                 "check that covers are in mm");
+        for (Face f : {Face::top, Face::bottom})
+            for (Direction d : {Direction::x, Direction::y})
+                if (const Bars& b = s.base(f, d); b.stated())
+                    bars(fmt::format("steel.base.{}_{}", name_of(f), name_of(d)), *b.diameter, *b.spacing);
+        for (const ExtraBars& e : s.extra) {
+            const std::string where = "extra bars " + e.id;
+            bars(where, e.diameter, e.spacing);
+            ring_is_sound(where, e.outline);
+        }
+        if (s.strips)
+            for (const Strip& t : *s.strips) {
+                if (distance(t.axis[0], t.axis[1]) < 1e-6)
+                    error("strip " + t.id, "its axis has no length", "move its ends apart");
+                if (!(t.reach[0] >= 0 && t.reach[1] >= 0))
+                    error("strip " + t.id, "a reach is negative", "give m to the left and right of its axis");
+                if (!(t.reach[0] + t.reach[1] > 0))
+                    error("strip " + t.id, "it has no width", "give a reach to the left or right");
+            }
+        if (s.sizes.empty() || s.spacings.empty())
+            error("steel.sizes", "the list is empty", "give at least one bar size and one spacing");
+        for (double v : s.sizes) positive("steel.sizes", "a bar size", v);
+        for (double v : s.spacings) positive("steel.spacings", "a spacing", v);
+    }
+
+    // A cover that leaves no room for a bar. One that nobody stated is no fault: thin slabs are solved for their own
+    // sake, and their design rows then say that no depth is left.
+    void cover(const std::string& where, const char* key, double c) {
+        if (!(c >= 0) || !std::isfinite(c))
+            return error(where, fmt::format("the cover is {:g} mm", c), "give mm, zero or more");
+        double thinnest = m_.slab.thickness;
+        for (const SlabPatch& t : m_.slab.patches) thinnest = std::min(thinnest, t.thickness);
+        if (thinnest > 0 && c >= 1000 * thinnest && m_.steel.keys.count(key))
+            error(where,
+                  fmt::format("the cover of {:g} mm is not less than the {:g} mm of the slab", c, 1000 * thinnest),
+                  "give the cover in mm, less than the slab is thick");
+    }
+    void bars(const std::string& where, double diameter, double spacing) {
+        positive(where, "the bar diameter", diameter), positive(where, "the bar spacing", spacing);
+        if (diameter >= spacing && spacing > 0)
+            error(where,
+                  fmt::format("the bars touch: a spacing of {:g} mm is not above the diameter of {:g} mm", spacing,
+                              diameter),
+                  "give mm, e.g. 16 at 200");
+        else if (spacing > 0 && spacing < 20)
+            error(where, fmt::format("the spacing of {:g} mm is closer than bars can be laid", spacing),
+                  "give mm, e.g. 16 at 200");
+        usual(where, "the bar diameter", diameter, 6, 50, "mm");
+        usual(where, "the bar spacing", spacing, 50, 400, "mm");
+    }
+
+    void limit(const char* key, const std::optional<double>& v, const char* unit) {
+        if (v && (!(*v > 0) || !std::isfinite(*v)))
+            error(fmt::format("checks.{}", key), fmt::format("the limit is {:g}", *v),
+                  fmt::format("give {} above zero, or null for no limit", unit));
+    }
+    void limits() {
+        const Limits& c = m_.checks;
+        limit("settlement_limit", c.settlement_limit, "m");
+        limit("distortion_limit", c.distortion_limit, "a slope");
+        limit("tilt_limit", c.tilt_limit, "a slope");
+        limit("crack_width_limit", c.crack_width_limit, "mm");
+        if (const auto& r = c.contact_ratio_limit; r && !(*r >= 0 && *r <= 1))
+            error("checks.contact_ratio_limit", fmt::format("the least share of the base in contact is {:g}", *r),
+                  "give 0 to 1, e.g. 0.8, or null for no limit");
+        positive("checks.sliding_factor", "the factor", c.sliding_factor);
+        positive("checks.overturning_factor", "the factor", c.overturning_factor);
+        positive("checks.flotation_factor", "the factor", c.flotation_factor);
+    }
+
+    const Model& m_;
+    std::vector<Problem> found_;
+};
+
+}  // namespace
+
+std::vector<Problem> problems_of_strata(const Model& m) {
+    std::vector<Problem> found;
+    auto say = [&](Severity severity, std::string where, std::string what, std::string mend,
+                   std::optional<Point> at = {}) {
+        found.push_back({std::move(what), std::move(where), std::move(mend), severity, at});
+    };
+    constexpr Severity error = Severity::error, warning = Severity::warning;
+    const Ground& g = m.ground;
+    auto positive = [&](const std::string& where, const char* what, double v, const char* unit) {
+        if (!(v > 0) || !std::isfinite(v))
+            return say(error, where, fmt::format("{} is {:g}", what, v), fmt::format("give {} above zero", unit)),
+                   false;
+        return true;
+    };
+    const bool confined = g.settlement_method == "one-dimensional";
+    for (const Stratum& s : g.strata) {
+        const std::string where = "stratum " + s.id;
+        if (positive(where, "E", s.E, "MPa") && (s.E < 0.1 || s.E > 100'000))
+            say(warning, where, fmt::format("E is {:g} MPa, usual is 0.5 to 500", s.E),
+                "check that it is in MPa, not kPa");
+        if (s.E_reload && positive(where, "E_reload", *s.E_reload, "MPa") && *s.E_reload < s.E)
+            say(warning, where, fmt::format("E_reload is {:g} MPa, less than E of {:g} MPa", *s.E_reload, s.E),
+                "ground is stiffer when it is loaded again, often 3 to 5 times");
+        if (!(s.nu >= 0 && s.nu < 0.5))
+            say(error, where, fmt::format("Poisson's ratio is {:g}", s.nu),
+                s.nu >= 0.5 ? "give less than 0.5; undrained clay may have 0.49, in the method \"elastic\""
+                            : "give 0 to 0.49; soils have 0.2 to 0.45");
+        else if (confined && s.nu > 0.45)
+            say(warning, where,
+                fmt::format("Poisson's ratio is {:g}: the confined modulus is {:.0f} times E", s.nu,
+                            (1 - s.nu) / ((1 + s.nu) * (1 - 2 * s.nu))),
+                "use drained values with one-dimensional strain");
+        positive(where, "the unit weight", s.unit_weight, "kN/m³");
+        if (positive(where, "the saturated unit weight", s.saturated_unit_weight, "kN/m³") &&
+            s.saturated_unit_weight < 9.81)
+            say(warning, where,
+                fmt::format("the saturated unit weight is {:g} kN/m³: it floats", s.saturated_unit_weight),
+                "give the weight with its water, 16 to 22 kN/m³");
+        if (s.compression_index) {
+            positive(where, "the compression index", *s.compression_index, "a number");
+            if (!s.void_ratio)
+                say(warning, where, "it has a compression index but no void ratio, so its strain comes from E",
+                    "give the void ratio");
+            else if (!s.recompression_index)
+                say(warning, where, "it has no recompression index: its compression index counts from the start",
+                    "give the recompression index, often a fifth to a tenth of it");
+        }
+        if (s.recompression_index && positive(where, "the recompression index", *s.recompression_index, "a number") &&
+            s.compression_index && *s.recompression_index > *s.compression_index)
+            say(warning, where, "its recompression index is larger than its compression index", "check the two");
+        if (s.void_ratio) positive(where, "the void ratio", *s.void_ratio, "a number");
+        if (s.preconsolidation && !(*s.preconsolidation >= 0))
+            say(error, where, fmt::format("the preconsolidation pressure is {:g}", *s.preconsolidation),
+                "give kPa, or none for normally consolidated ground");
+        if (s.cv) positive(where, "the coefficient of consolidation", *s.cv, "m²/year");
+        if (s.drainage_path) positive(where, "the drainage path", *s.drainage_path, "m");
+    }
+    bool sound = true;
+    for (const Borehole& b : g.boreholes) {
+        const std::string where = "borehole " + b.id;
+        if (b.layers.empty()) {
+            say(warning, where, "it lists no layers and is left out", "give its layers from the top down", b.at);
+            continue;
+        }
+        double above = ground_level_of(m, b);
+        std::string upper = "the ground";
+        if (!b.ground_level && !g.ground_level)
+            say(warning, where, fmt::format("it has no ground level; {:.2f} m is taken", above),
+                "give its ground level", b.at);
+        for (size_t k = 0; k < b.layers.size(); ++k) {
+            const BoreholeLayer& l = b.layers[k];
+            if (!find_id(g.strata, l.stratum)) {
+                say(error, where, fmt::format("layer {} names a stratum \"{}\" that does not exist", k + 1, l.stratum),
+                    "add the stratum or name another", b.at);
+                sound = false;
+            }
+            if (!std::isfinite(l.bottom) || l.bottom > above + 1e-9) {
+                say(error, where,
+                    fmt::format("layer {} ({}) ends at {:g} m, above {} at {:g} m: its thickness is negative", k + 1,
+                                l.stratum, l.bottom, upper, above),
+                    "list layers from the top down, each with the level of its bottom", b.at);
+                sound = false;
+            } else if (l.bottom > above - 1e-9) {
+                say(warning, where, fmt::format("layer {} ({}) has no thickness", k + 1, l.stratum),
+                    "remove it, or give the level of its bottom", b.at);
+            }
+            above = l.bottom;
+            upper = fmt::format("the bottom of layer {}", k + 1);
+        }
+    }
+    const std::vector<int> used = boreholes_that_count(g);
+    for (size_t i = 0; i < g.boreholes.size(); ++i) {
+        const Borehole& b = g.boreholes[i];
+        if (b.layers.empty() || std::find(used.begin(), used.end(), int(i)) != used.end()) continue;
+        say(warning, "borehole " + b.id, "it stands where an earlier one does and is left out",
+            "check its position, or delete one of the two", b.at);
+    }
+    if (used.empty()) {
+        say(error, "ground.boreholes", "there is no borehole with layers", "add one, or import a ground report");
+        return found;
+    }
+    if (!sound || has_errors(found)) return found;
+    if (const auto order = order_of_layers(g); order.contradiction) {
+        say(error, "ground.boreholes", "strata come in contradicting order: " + *order.contradiction,
+            "give one of them a name of its own where it comes a second time");
+        return found;
+    }
+    const SoilProfile profile(g);
+    const double founding = founding_level(m);
+    if (founding <= profile.deepest()) {
+        say(error, "ground.founding_level",
+            fmt::format("the slab is founded at {:.2f} m, below the deepest layer, which ends at {:.2f} m", founding,
+                        profile.deepest()),
+            "check the levels, bore deeper, or give ground.rigid_base_level below it");
+        return found;
+    }
+    if (g.rigid_base_level && *g.rigid_base_level >= founding)
+        say(error, "ground.rigid_base_level",
+            fmt::format("the rigid base at {:.2f} m lies above the founding level of {:.2f} m", *g.rigid_base_level,
+                        founding),
+            "give the level of hard ground below the slab, or none");
+    for (int i : used) {
+        const Borehole& b = g.boreholes[size_t(i)];
+        if (b.layers.back().bottom > profile.lowest_top() + 1e-6 &&
+            b.layers.back().bottom > profile.deepest_borehole() + 1e-6)
+            say(warning, "borehole " + b.id,
+                fmt::format(
+                    "it stops at {:.1f} m, while others go to {:.1f} m: what they found below is taken to pinch "
+                    "out here, but for the last layer",
+                    b.layers.back().bottom, profile.deepest_borehole()),
+                "bore deeper, or add the layers expected below", b.at);
+    }
+    if (std::holds_alternative<Polygon>(m.slab.outline) && std::get<Polygon>(m.slab.outline).size() < 3) return found;
+    const Polygon rim = outer_rim(m.slab.outline, 0.5);
+    double outside = 0, raised = 0;
+    Point where;
+    bool any_inside = false;
+    for (Point p : rim) {
+        const double d = profile.distance_outside(p);
+        any_inside |= d == 0;
+        if (d > outside) outside = d, where = p;
+        raised = std::max(raised, founding - profile.at(p).ground_level);
+    }
+    if (used.size() > 2) {
+        bool line = true;
+        const Point a = g.boreholes[size_t(used[0])].at;
+        for (int i : used)
+            for (int j : used) {
+                const Point p = g.boreholes[size_t(i)].at - a, q = g.boreholes[size_t(j)].at - a;
+                line &= std::abs(cross(p, q)) <= 1e-6 * std::max(1.0, dot(p, p) + dot(q, q));
+            }
+        if (line)
+            say(warning, "ground.boreholes", "the boreholes stand on one line",
+                "the strata are taken to vary along it and to be level across it; a borehole to one side would tell");
+        else if (Box holes; outside > 0.01 && [&] {
+                     for (int i : used) holes.add(g.boreholes[size_t(i)].at);
+                     return !any_inside || outside > 0.25 * std::max(holes.width(), holes.height());
+                 }())
+            say(warning, "ground.boreholes",
+                any_inside
+                    ? fmt::format("the slab reaches up to {:.1f} m outside the boreholes", outside)
+                    : fmt::format("the whole rim of the slab lies outside the boreholes, up to {:.1f} m", outside),
+                "strata there are those of the nearest point between boreholes; check their positions or add one",
+                where);
+    }
+    if (raised > 0.01)
+        say(warning, "ground.founding_level",
+            fmt::format("the slab is founded up to {:.2f} m above the ground", raised),
+            "the first layer is taken to reach up to it; check the two levels");
+    return found;
+}
+
+std::vector<Problem> problems_of(const Model& model) {
+    std::vector<Problem> found = Judge(model).all();
+    for (Problem& p : problems_of_settings(model.settings)) found.push_back(std::move(p));
+    return found;
+}
+
+}  // namespace mossbed

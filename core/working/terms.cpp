@@ -1,0 +1,37 @@
+#include "core/working/terms.h"
+
+namespace mossbed {
+
+const char* name_of(Unit u) {
+    switch (u) {
+        case Unit::none:
+            return "";
+        case Unit::percent:
+            return "%";
+        case Unit::metre:
+            return "m";
+        case Unit::millimetre:
+            return "mm";
+        case Unit::square_metre:
+            return "m²";
+        case Unit::square_millimetre:
+            return "mm²";
+        case Unit::square_millimetre_per_metre:
+            return "mm²/m";
+        case Unit::kilonewton:
+            return "kN";
+        case Unit::kilonewton_metre:
+            return "kN·m";
+        case Unit::kilopascal:
+            return "kPa";
+        case Unit::megapascal:
+            return "MPa";
+        case Unit::years:
+            return "years";
+        case Unit::degrees:
+            return "°";
+    }
+    return "";
+}
+
+}  // namespace mossbed

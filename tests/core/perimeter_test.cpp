@@ -1,0 +1,106 @@
+// Control perimeters by geometry: against closed forms and by another road.
+#include "core/perimeter/perimeter.h"
+
+#include <gtest/gtest.h>
+
+#include <numbers>
+
+#include "core/base/polygons.h"
+#include "tests/core/helpers.h"
+
+namespace mossbed {
+namespace {
+
+using testing::box;
+constexpr double pi = std::numbers::pi;
+const PerimeterRule round_corners{true, 0}, square_corners{false, 0};
+
+PunchedArea rectangle_area(double c1, double c2, double angle = 0) {
+    return {rectangle({3, 2}, c1, c2, angle), {3, 2}, c1, c2, false, angle};
+}
+
+TEST(Perimeter, OfARectangleWithRoundCorners) {
+    // 0.6 × 0.3 at a = 0.5: u = 1.8 + π; first moments by the textbook: c1²/2 + c1 c2 + 2 c2 a + 4 a² + π a c1
+    const Perimeter p = Perimeters(rectangle_area(0.6, 0.3), round_corners, {}).at(0.5);
+    EXPECT_NEAR(p.length, 1.8 + pi, 1e-12);
+    EXPECT_NEAR(p.first1, 0.18 + 0.18 + 0.3 + 1 + pi * 0.3, 1e-12);
+    EXPECT_NEAR(p.first2, 0.045 + 0.18 + 0.6 + 1 + pi * 0.15, 1e-12);
+}
+
+TEST(Perimeter, ClosedFormsAndPiecesAgree) {
+    // The same rectangle with a fifth corner in the middle of a side is summed piece by piece.
+    PunchedArea five = rectangle_area(0.6, 0.3);
+    five.outline.insert(five.outline.begin() + 1, 0.5 * (five.outline[0] + five.outline[1]));
+    for (double a : {0.0, 0.2, 1.0}) {
+        const Perimeter p = Perimeters(rectangle_area(0.6, 0.3), round_corners, {}).at(a),
+                        q = Perimeters(five, round_corners, {}).at(a);
+        EXPECT_NEAR(p.length, q.length, 2e-4 * q.length);
+        EXPECT_NEAR(p.first1, q.first1, 1e-3 * q.first1);
+        EXPECT_NEAR(p.second1, q.second1, 1e-3 * q.second1);
+        EXPECT_NEAR(p.second2, q.second2, 1e-3 * q.second2);
+        EXPECT_NEAR(q.centroid.x, 0, 1e-9);
+    }
+}
+
+TEST(Perimeter, SquareCornersAreProlonged) {
+    // 0.4 × 0.6 at a = 0.25: a rectangle 0.9 × 1.1; about its middle ∫e² dl along axis 1: 2 · 1.1 · 0.45² + 2 · 0.9³/12
+    const Perimeters p(rectangle_area(0.4, 0.6, 25), square_corners, {});
+    const Perimeter q = p.at(0.25);
+    EXPECT_NEAR(q.length, 4.0, 1e-9);
+    EXPECT_NEAR(q.second1, 2 * 1.1 * 0.45 * 0.45 + 2 * std::pow(0.9, 3) / 12, 1e-3);
+    EXPECT_NEAR(std::abs(signed_area(p.outline(0.25))), 0.99, 1e-9);
+}
+
+TEST(Perimeter, OfACircleIsACircle) {
+    const Perimeter p = Perimeters({round_polygon({}, 0.25, 32), {}, 0.5, 0.5, true}, round_corners, {}).at(0.75);
+    EXPECT_NEAR(p.length, 2 * pi, 1e-12);
+    EXPECT_NEAR(p.first1, 4, 1e-12);    // 4 r²
+    EXPECT_NEAR(p.second1, pi, 1e-12);  // π r³
+}
+
+TEST(Perimeter, WhatAnOpeningHidesIsMissingAndMovesItsCentroid) {
+    // Seen from (3, 2) the opening 1.5 m to the east, 0.6 m across and as deep, hides ±atan(0.3/1.2).
+    const PerimeterRule rule{true, 2.0};
+    const Polygon opening = box(4.2, 1.7, 4.8, 2.3);
+    const PunchedArea area{round_polygon({3, 2}, 0.25, 32), {3, 2}, 0.5, 0.5, true};
+    const Perimeter whole = Perimeters(area, rule, {}).at(0.5), cut = Perimeters(area, rule, {opening}).at(0.5);
+    const double hidden = 2 * std::atan2(0.3, 1.2) / (2 * pi);
+    EXPECT_NEAR(cut.length / whole.length, 1 - hidden, 0.01);
+    EXPECT_LT(cut.centroid.x, -0.05);
+    EXPECT_NEAR(cut.centroid.y, 0, 1e-3);
+    EXPECT_TRUE(cut.shaded);
+    // Further than the rule looks, it hides nothing.
+    EXPECT_FALSE(Perimeters(area, {true, 0.5}, {opening}).at(0.5).shaded);
+}
+
+TEST(Perimeter, TurnsWithItsColumn) {
+    const Perimeter straight = Perimeters(rectangle_area(0.8, 0.3), {true, 3}, {box(4.5, 1.8, 5, 2.2)}).at(0.6);
+    PunchedArea area = rectangle_area(0.8, 0.3, 90);
+    const Perimeter turned_ = Perimeters(area, {true, 3}, {box(2.8, 3.5, 3.2, 4)}).at(0.6);
+    EXPECT_NEAR(straight.length, turned_.length, 1e-9);
+    EXPECT_NEAR(straight.first1, turned_.first1, 1e-9);
+    EXPECT_NEAR(straight.centroid.x, turned_.centroid.x, 1e-9);
+}
+
+TEST(Polygons, TouchShareAreaAndLieWithin) {
+    const Polygon a = box(0, 0, 4, 4);
+    EXPECT_TRUE(touch(a, box(1, 1, 2, 2)));
+    EXPECT_TRUE(touch(box(1, 1, 2, 2), a));
+    EXPECT_FALSE(touch(a, box(5, 0, 6, 1)));
+    EXPECT_TRUE(share_area(a, box(3, 3, 5, 5)));
+    EXPECT_FALSE(share_area(a, box(4, 0, 6, 4)));  // side by side
+    EXPECT_FALSE(share_area(a, box(4, 4, 5, 5)));  // corner to corner
+    EXPECT_TRUE(share_area(a, a));
+    EXPECT_TRUE(share_area(box(1, -1, 2, 5), box(0, 1, 4, 2)));  // a cross: no corner of one lies in the other
+    EXPECT_TRUE(lies_within(box(1, 1, 2, 2), a));
+    EXPECT_FALSE(lies_within(box(1, 1, 5, 2), a));
+    const Polygon notched{{0, 0}, {4, 0}, {4, 4}, {2, 1}, {0, 4}};
+    EXPECT_FALSE(lies_within(box(0.5, 0.5, 3.5, 1.5), notched));  // its side crosses the notch
+    EXPECT_FALSE(is_convex(notched));
+    EXPECT_TRUE(is_convex(a));
+    EXPECT_NEAR(distance_along(a, {1, 1}, unit({1, 1})), 3 * std::sqrt(2.0), 1e-12);
+    EXPECT_GT(distance_along(a, {5, 5}, {1, 0}), 1e299);
+}
+
+}  // namespace
+}  // namespace mossbed

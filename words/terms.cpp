@@ -1,0 +1,63 @@
+#include "words/terms.h"
+
+namespace mossbed {
+namespace {
+
+// Each {name} of a formula replaced by what `say` gives for it.
+template <class F>
+std::string filled(const std::string& formula, F say) {
+    std::string out;
+    for (size_t i = 0; i < formula.size();) {
+        const size_t end = formula[i] == '{' ? formula.find('}', i) : std::string::npos;
+        if (end == std::string::npos) {
+            out += formula[i++];
+            continue;
+        }
+        std::string name = formula.substr(i + 1, end - i - 1);
+        const bool with_unit = !name.empty() && name.back() == '!';
+        if (with_unit) name.pop_back();
+        out += say(name, with_unit);
+        i = end + 1;
+    }
+    return out;
+}
+
+// Terms carry more digits than rows: a checker follows them by hand.
+int decimals_in_terms(const Amount& a) {
+    if (a.unit.empty()) return a.value != 0 && std::abs(a.value) < 0.02 ? 5 : 3;
+    if (a.unit == "MPa" || a.unit == "ksi") return 3;
+    if (a.unit == "in" || a.unit == "ft" || a.unit == "in²" || a.unit == "in²/ft" || a.unit == "ksf") return 2;
+    return usual_decimals(a.value, a.unit);
+}
+
+std::string number_of(const Measure& q, UnitSystem system, bool with_unit) {
+    const Amount a = in_units(q.value, q.unit, system);
+    const bool own_digits = q.digits >= 0 && (system == UnitSystem::metric || q.unit == Unit::none);
+    const std::string n = written(a.value, own_digits ? q.digits : decimals_in_terms(a));
+    const std::string signed_n = a.value < 0 && n[0] == '-' ? "(" + n + ")" : n;
+    return with_unit && !a.unit.empty() ? n + " " + a.unit : with_unit ? n : signed_n;
+}
+
+}  // namespace
+
+WrittenTerm written(const Term& t, UnitSystem system) {
+    WrittenTerm out;
+    out.text = t.clause.empty() ? t.text : t.text + ", " + t.clause;
+    const bool foreign = t.in_code_units && system != UnitSystem::metric;
+    const std::string numbers = filled(t.formula, [&](const std::string& name, bool with_unit) {
+        for (const Measure& q : t.put_in)
+            if (q.symbol == name) return number_of(q, foreign ? UnitSystem::metric : system, with_unit || foreign);
+        return name;
+    });
+    out.formula = t.symbol.empty() || numbers.empty() ? t.symbol + numbers : t.symbol + " = " + numbers;
+    const Amount a = in_units(t.value, t.unit, system);
+    out.value = written(a.value, decimals_in_terms(a));
+    out.unit = a.unit;
+    return out;
+}
+
+std::string in_symbols(const Term& t) {
+    return filled(t.formula, [](const std::string& name, bool) { return name; });
+}
+
+}  // namespace mossbed

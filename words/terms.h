@@ -1,0 +1,19 @@
+// A term of a working, written out.
+#pragma once
+#include "words/quantities.h"
+
+namespace mossbed {
+
+struct WrittenTerm {
+    std::string text;     // with its clause: "size effect, 6.4.4(1)"
+    std::string formula;  // "k = 1 + √(200/454) ≤ 2": the symbol, and the formula with the numbers put in
+    std::string value, unit;
+};
+// A formula that holds in the code's own units keeps them, and names them where the others are asked for. In a formula
+// {name} stands for a number, {name!} for a number with its unit; a name that nothing was put in for stays as it is.
+WrittenTerm written(const Term& term, UnitSystem system = UnitSystem::metric);
+
+// The formula in symbols, "1 + √(200/d) ≤ 2", for a typeset page.
+std::string in_symbols(const Term& term);
+
+}  // namespace mossbed
