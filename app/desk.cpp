@@ -172,7 +172,6 @@ void Desk::on_model() {
         aside_.give_up();
         mesh_report.clear(), comparison_report.clear(), bracket_report.clear();  // they were about another model
     }
-    if (borehole >= int(now().ground.boreholes.size())) borehole = -1;
     problems_.clear();
     Q_EMIT changed(model);
     if (!held) {
@@ -234,17 +233,14 @@ std::optional<double> Desk::use_before(const Row& row) const {
 }
 
 void Desk::keep_state_sound() {
-    for (auto it = chosen.begin(); it != chosen.end();)
-        it = find_id(now().columns, *it) ? std::next(it) : chosen.erase(it);
-    if (const auto* ring = std::get_if<Polygon>(&now().slab.outline); !ring || chosen_rim >= int(ring->size()))
-        chosen_rim = -1;
+    std::erase_if(chosen, [this](const Thing& t) { return !is_there(now(), t); });
+    const auto* ring = std::get_if<Polygon>(&now().slab.outline);
     const auto combinations = combinations_of(now());
     const bool known = std::any_of(combinations.begin(), combinations.end(),
                                    [&](const Combination& c) { return c.id == combination_id; });
     if (!known) combination_id = combinations.empty() ? "" : combinations[0].id;
     if (!find_id(now().loads.cases, load_case)) load_case = now().loads.cases.empty() ? "" : now().loads.cases[0].id;
     // The cut starts across the middle of the slab, along a column line when there is one near.
-    const auto* ring = std::get_if<Polygon>(&now().slab.outline);
     if (!cut_is_set_ && !(ring && ring->size() < 3)) {
         const Box b = box_of(outer_rim(now().slab.outline, 0.5));
         double y = b.middle().y;
@@ -335,10 +331,17 @@ void Desk::step_combination(int by) {
     choose_combination(all[size_t((at + by + int(all.size())) % int(all.size()))].id);
 }
 
-void Desk::choose(std::set<std::string> columns, int rim) {
-    chosen = std::move(columns);
-    chosen_rim = rim;
+void Desk::choose(Things things) {
+    chosen = std::move(things);
     Q_EMIT changed(choice);
+}
+
+int Desk::borehole() const {
+    const Thing* t = only_one(chosen, ThingKind::borehole);
+    const auto& all = now().ground.boreholes;
+    for (size_t k = 0; t && k < all.size(); ++k)
+        if (all[k].id == t->id) return int(k);
+    return -1;
 }
 
 void Desk::set_cut(Point a, Point b) {

@@ -11,6 +11,7 @@
 #include "app/side_run.h"
 #include "core/exchange/ground_report.h"
 #include "core/fields/depth_chart.h"
+#include "core/model/thing.h"
 #include "draw/map.h"
 
 namespace mossbed {
@@ -40,8 +41,7 @@ class Desk : public QObject {
     Stop stop = Stop::contact;
     Quantity quantity = Quantity::pressure;
     std::string combination_id, load_case;
-    std::set<std::string> chosen;  // columns
-    int chosen_rim = -1;
+    Things chosen;
     std::array<Point, 2> cut{};
     std::optional<double> hair;  // m along the cut
     std::optional<Point> pointer_at;
@@ -61,7 +61,7 @@ class Desk : public QObject {
     void look_at(Quantity q);
     void choose_combination(const std::string& id);
     void step_combination(int by);
-    void choose(std::set<std::string> columns, int rim = -1);
+    void choose(Things things);
     void set_cut(Point a, Point b);
     void fly_to(const Row& row);
     void hold(bool on);
@@ -75,7 +75,7 @@ class Desk : public QObject {
     QString comparison_report, bracket_report;
 
     // The ground: the borehole in hand (−1 none), the point whose depth chart is kept, a report being taken over.
-    int borehole = -1;
+    int borehole() const;
     std::optional<Point> pin;
     std::optional<DepthChart> chart() const;  // at the pin, else under the pointer, else where it settles most
     struct Taking {

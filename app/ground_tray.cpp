@@ -384,7 +384,7 @@ void Tray::borehole_tables() {
         for (int r = 0; r < int(list.size()); ++r) {
             const Borehole& b = list[size_t(r)];
             cell(holes, r, 0, QString::fromStdString(b.id), true, false)
-                ->setFont(look::font(look::Size::small, r == desk_->borehole));
+                ->setFont(look::font(look::Size::small, r == desk_->borehole()));
             cell(holes, r, 1, plain(b.at.x), true), cell(holes, r, 2, plain(b.at.y), true);
             cell(holes, r, 3, b.ground_level ? plain(*b.ground_level) : "", true);
             cell(holes, r, 4, b.water_level ? plain(*b.water_level) : "", true);
@@ -392,10 +392,10 @@ void Tray::borehole_tables() {
         fit_height(holes);
     });
     connect(holes, &QTableWidget::cellClicked, this, [this](int row, int) {
-        if (desk_->borehole == row) return;
-        desk_->borehole = row;
+        if (desk_->borehole() == row) return;
+        const std::string id = desk_->now().ground.boreholes[size_t(row)].id;
         QMetaObject::invokeMethod(
-            this, [this] { desk_->tell(Desk::choice | Desk::view); }, Qt::QueuedConnection);
+            this, [this, id] { desk_->choose({{ThingKind::borehole, id}}); }, Qt::QueuedConnection);
     });
     connect(holes, &QTableWidget::cellChanged, this, [this, holes](int row, int column) {
         if (filling_) return;
@@ -406,6 +406,7 @@ void Tray::borehole_tables() {
         if (column == 0) {
             if (text.isEmpty() || find_id(m.ground.boreholes, text.toStdString())) return refresh();
             b.id = text.toStdString();
+            if (desk_->borehole() == row) desk_->chosen = {{ThingKind::borehole, b.id}};  // it stays in hand
         } else if (column <= 2) {
             if (!v) return refresh();
             (column == 1 ? b.at.x : b.at.y) = *v;
@@ -415,8 +416,7 @@ void Tray::borehole_tables() {
         }
         desk_->document()->apply("Edit borehole " + QString::fromStdString(b.id), std::move(m));
     });
-    if (desk_->borehole >= 0 && desk_->borehole < int(now.ground.boreholes.size())) {
-        const int which = desk_->borehole;
+    if (const int which = desk_->borehole(); which >= 0) {
         words(QString("Layers of %1, from the top; blow counts N where tested.")
                   .arg(QString::fromStdString(now.ground.boreholes[size_t(which)].id)));
         QTableWidget* t = table(4, {"stratum", "bottom m", "thick m", "N"}, "layers");
@@ -479,7 +479,6 @@ void Tray::borehole_tables() {
             Model m = desk_->now();
             const QString id = QString::fromStdString(m.ground.boreholes[size_t(which)].id);
             m.ground.boreholes.erase(m.ground.boreholes.begin() + which);
-            desk_->borehole = -1;
             desk_->document()->apply("Delete borehole " + id, std::move(m));
         });
     } else if (!now.ground.boreholes.empty()) {
@@ -510,8 +509,8 @@ void Tray::borehole_tables() {
             b.layers = {{m.ground.strata.front().id, founding_level(m) - 10, {}}};
         }
         m.ground.boreholes.push_back(b);
-        desk_->borehole = int(m.ground.boreholes.size()) - 1;
         desk_->document()->apply("Add borehole " + QString::fromStdString(b.id), std::move(m));
+        desk_->choose({{ThingKind::borehole, b.id}});
     });
 }
 

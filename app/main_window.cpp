@@ -120,12 +120,9 @@ MainWindow::MainWindow() {
     connect(&desk_, &Desk::message, this, &MainWindow::say);
     connect(plan_, &PlanView::hint_changed, this, [this] { hint_->setText(plan_->hint()); });
     connect(plan_, &PlanView::tool_changed, this, [this] {
-        for (size_t i = 0; i < tools_.size(); ++i) tools_[i]->setChecked(int(plan_->tool()) == int(i));
+        for (size_t i = 0; i < tools_.size(); ++i) tools_[i]->setChecked(plan_->tool() == tools()[i].kind);
     });
-    connect(tray_, &Tray::tool_wanted, this, [this](int t) {
-        plan_->take(Tool(t));
-        plan_->setFocus();
-    });
+    connect(tray_, &Tray::tool_wanted, this, [this](ToolKind kind) { take(kind); });
     connect(tray_, &Tray::demo_wanted, this, [this] {
         for (const QString& folder :
              {QString(EXAMPLES_DIR), QApplication::applicationDirPath() + "/../share/mossbed/examples"})
@@ -138,8 +135,13 @@ MainWindow::MainWindow() {
         working_->show_row(desk_.rows()[size_t(row)].key());
     });
     connect(desk_.document(), &Document::renamed, this, [this] { follow(Desk::model); });
-    plan_->take(Tool::choose);
+    plan_->take(ToolKind::choose);
     follow(~0);
+}
+
+void MainWindow::take(ToolKind kind) {
+    plan_->take(kind);
+    plan_->setFocus();
 }
 
 QHBoxLayout* MainWindow::make_strip(QFrame*& frame, QLabel*& text, const QString& name) {
@@ -198,16 +200,12 @@ QWidget* MainWindow::make_plan_side() {
     auto* row = new QHBoxLayout(bar);
     row->setContentsMargins(10, 4, 10, 4);
     row->setSpacing(5);
-    const char* names[] = {"Choose", "Draw slab", "Add columns"};
-    for (int i = 0; i < 3; ++i) {
+    for (const ToolEntry& t : tools()) {
         auto* b = new QToolButton;
-        b->setText(names[i]);
-        b->setObjectName(QString("tool-%1").arg(i));
+        b->setText(t.title);
+        b->setObjectName(QString("tool-") + t.key);
         b->setCheckable(true);
-        connect(b, &QToolButton::clicked, this, [this, i] {
-            plan_->take(Tool(i));
-            plan_->setFocus();
-        });
+        connect(b, &QToolButton::clicked, this, [this, kind = t.kind] { take(kind); });
         tools_.push_back(b);
         row->addWidget(b);
     }
@@ -360,12 +358,8 @@ void MainWindow::make_menus() {
     act(view, "Show &all", QKeySequence("Home"), "show-all-action", [this] { plan_->show_all(); });
 
     QMenu* model = menuBar()->addMenu("&Model");
-    act(model, "&Choose and move", QKeySequence("Ctrl+1"), "choose-tool",
-        [this] { plan_->take(Tool::choose), plan_->setFocus(); });
-    act(model, "Draw the &slab", QKeySequence("Ctrl+2"), "draw-tool",
-        [this] { plan_->take(Tool::draw_slab), plan_->setFocus(); });
-    act(model, "Add &columns", QKeySequence("Ctrl+3"), "column-tool",
-        [this] { plan_->take(Tool::add_column), plan_->setFocus(); });
+    for (const ToolEntry& t : tools())
+        act(model, t.deed, QKeySequence(t.shortcut), QString(t.key) + "-tool", [this, kind = t.kind] { take(kind); });
 
     QMenu* answer = menuBar()->addMenu("&Answer");
     act(answer, "Next combination", QKeySequence("PgDown"), "next-combination", [this] { desk_.step_combination(1); });

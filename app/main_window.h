@@ -58,6 +58,7 @@ class MainWindow : public QMainWindow {
     void resizeEvent(QResizeEvent* e) override;
 
   private:
+    void take(ToolKind kind);
     void make_menus();
     QWidget* make_plan_side();
     QWidget* make_tray_side();

@@ -1,26 +1,23 @@
-// The plan on the screen: draws through draw/plan_painter and turns the hand's motions into edits.
+// The plan on the screen: draws through draw/plan_painter, pans and zooms, and hands the rest to the tool in hand.
 #pragma once
 #include <QWidget>
 
-#include "app/desk.h"
-#include "draw/plan_painter.h"
+#include "app/tools/tool.h"
 
 namespace mossbed {
 
-enum class Tool { choose, draw_slab, add_column };
-
-class PlanView : public QWidget {
+class PlanView : public QWidget, private ToolBench {
     Q_OBJECT
   public:
     explicit PlanView(Desk* desk, QWidget* parent = nullptr);
-    Tool tool() const { return tool_; }
-    void take(Tool t);
+    ToolKind tool() const { return tool_->kind(); }
+    void take(ToolKind kind) override;
     void show_all();
     QPointF on_screen(Point p) const { return camera_.at(p); }
     Point in_plan(QPointF p) const { return camera_.back(p); }
     PlanScene scene() const;
-    QString hint() const;     // what a click does now
-    QString reading() const;  // value under the pointer
+    QString hint() const { return tool_->hint(); }  // what a click does now
+    QString reading() const override;               // value under the pointer
     void delete_chosen();
 
   Q_SIGNALS:
@@ -39,44 +36,26 @@ class PlanView : public QWidget {
     void resizeEvent(QResizeEvent*) override;
 
   private:
-    enum class Hold { nothing, pan, band, columns, rim, corner, cut_a, cut_b, cut_all, key_low, key_high };
-    struct Grip {
-        Hold hold = Hold::nothing;
-        int index = -1;
-    };
-    struct Snap {
-        Point at;
-        QString note;
-    };
-    Grip grip_at(QPointF p) const;
-    Snap snap(Point p, bool to_columns) const;
-    void drag(QPointF to, bool free);
-    void finish_drag();
-    void click_on_ground();
-    void place_corner(Point p);
-    void close_outline();
-    void place_column(Point p);
-    void draw_preview(QPainter& p);
-    void tag(QPainter& p, QPointF at, const QString& text);
-    std::string column_at(QPointF p) const;
+    Desk& desk() override { return *desk_; }
+    const Camera& camera() const override { return camera_; }
+    QRectF key_bar() const override { return key_; }
+    bool has_handles() const override;
+    bool has_pointer() const override { return underMouse(); }
+    void tag(QPainter& p, QPointF at, const QString& text) override;
+    void hint_moved() override { Q_EMIT hint_changed(); }
+    Hand hand(const QMouseEvent* e) const;
+    void follow_hair();
 
     Desk* desk_;
     Camera camera_;
     bool fitted_ = false;
-    Tool tool_ = Tool::choose;
-    Grip grip_, hover_;
-    QPointF pressed_, mouse_;
+    std::unique_ptr<Tool> tool_, put_away_;  // the last one is kept until its own call has returned
+    // One button at a time: what is pressed while another is held is not heard.
+    Qt::MouseButton held_ = Qt::NoButton;
+    QPointF pressed_;
     bool moved_ = false;
-    Model before_;  // of the edit under way
-    Camera camera_before_;
-    Point cut_before_[2];
-    Bands bands_before_;
-    QString note_;        // beside the pointer
-    Polygon drawing_;     // corners set so far
-    QString typed_;       // a length, or x, y, while drawing
-    mutable QRectF key_;  // the ruler's bar as last drawn
-    std::shared_ptr<const Answer> found_for_;
-    mutable std::unique_ptr<Finder> finder_;
+    Camera camera_before_;  // of panning
+    QRectF key_;            // the ruler's bar as last drawn
 };
 
 }  // namespace mossbed

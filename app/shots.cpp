@@ -76,7 +76,7 @@ int make_shots(const QString& model, const QString& folder) {
     for (size_t i = 0; i < d.rows().size(); ++i)
         if (d.rows()[i].id == "punching" && d.rows()[i].status == Status::pass) {
             d.go_to(Stop::contact);
-            d.choose({d.rows()[i].item});
+            d.choose({{ThingKind::column, d.rows()[i].item}});
             d.fly_to(d.rows()[i]);
             shot("column");
             Q_EMIT w.ledger()->working_wanted(int(i));

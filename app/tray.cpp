@@ -30,11 +30,13 @@ void Tray::rebuild() {
     const auto* ring = std::get_if<Polygon>(&m.slab.outline);
     const bool none = ring && ring->size() < 3;
     std::string what = none ? "beginnings" : "stop " + std::to_string(int(desk_->stop));
-    if (!none && !desk_->chosen.empty()) {
+    const std::set<std::string> columns = ids_of(desk_->chosen, ThingKind::column);
+    const Thing* side = only_one(desk_->chosen, ThingKind::slab_side);
+    if (!none && !columns.empty()) {
         what = "columns";
-        for (auto& id : desk_->chosen) what += " " + id;
-    } else if (!none && desk_->chosen_rim >= 0) {
-        what = "rim " + std::to_string(desk_->chosen_rim);
+        for (auto& id : columns) what += " " + id;
+    } else if (!none && side) {
+        what = "rim " + std::to_string(side->part);
     }
     // Lists whose length shows: rebuilt when it changes.
     what += " | " + std::to_string(m.loads.cases.size()) + " " +
@@ -42,7 +44,7 @@ void Tray::rebuild() {
     for (const LoadCase& c : m.loads.cases) what += " " + c.id;
     if (desk_->stop == Stop::ground) {
         what +=
-            " | " + m.ground.model + " " + std::to_string(desk_->borehole) + " " + std::to_string(bool(desk_->taking));
+            " | " + m.ground.model + " " + std::to_string(desk_->borehole()) + " " + std::to_string(bool(desk_->taking));
         for (const Stratum& t : m.ground.strata) what += " " + t.id;
         for (const Borehole& b : m.ground.boreholes) what += " " + b.id + std::to_string(b.layers.size());
     }
@@ -57,10 +59,10 @@ void Tray::rebuild() {
     box_->setSpacing(6);
     if (none)
         build_beginnings();
-    else if (!desk_->chosen.empty())
+    else if (!columns.empty())
         build_columns();
-    else if (desk_->chosen_rim >= 0)
-        build_rim(desk_->chosen_rim);
+    else if (side)
+        build_rim(side->part);
     else
         switch (desk_->stop) {
             case Stop::ground:
@@ -204,7 +206,7 @@ QTableWidget* Tray::table(int columns, const QStringList& heads, const QString& 
 void Tray::build_beginnings() {
     heading("A new raft");
     words("Nothing is drawn yet. Begin with one of these; every number can be changed afterwards.");
-    button("Draw the slab's outline", "begin-outline", [this] { Q_EMIT tool_wanted(int(Tool::draw_slab)); });
+    button("Draw the slab's outline", "begin-outline", [this] { Q_EMIT tool_wanted(ToolKind::draw_slab); });
     button("Start from a rectangle 12 × 8 m", "begin-rectangle", [this] {
         Model m = desk_->now();
         m.slab.outline = Polygon{{0, 0}, {12, 0}, {12, 8}, {0, 8}};
@@ -266,8 +268,8 @@ void Tray::build_slab() {
         "mesh-quality");
     live([this] { return desk_->mesh_report; }, "mesh-report");
     button("Check the mesh", "check-mesh", [this] { desk_->check_mesh(); });
-    button("Draw a new outline", "draw-outline", [this] { Q_EMIT tool_wanted(int(Tool::draw_slab)); });
-    button("Add columns", "add-columns", [this] { Q_EMIT tool_wanted(int(Tool::add_column)); });
+    button("Draw a new outline", "draw-outline", [this] { Q_EMIT tool_wanted(ToolKind::draw_slab); });
+    button("Add columns", "add-columns", [this] { Q_EMIT tool_wanted(ToolKind::add_column); });
 }
 
 void Tray::build_rim(int side) {
@@ -515,7 +517,7 @@ void Tray::fill_combinations() {
 }
 
 void Tray::build_columns() {
-    const std::set<std::string> ids = desk_->chosen;
+    const std::set<std::string> ids = ids_of(desk_->chosen, ThingKind::column);
     const std::string first = *ids.begin();
     auto each = [ids](Model& m, auto f) {
         for (Column& c : m.columns)
@@ -618,11 +620,12 @@ void Tray::build_columns() {
 }
 
 void Tray::fill_column_loads() {
-    if (desk_->chosen.size() != 1) return;
+    const Thing* column = only_one(desk_->chosen, ThingKind::column);
+    if (!column) return;
     const Model& m = desk_->now();
     column_loads_->setRowCount(int(m.loads.cases.size()));
     for (int r = 0; r < int(m.loads.cases.size()); ++r) {
-        const ColumnLoad l = column_load(m, m.loads.cases[size_t(r)].id, *desk_->chosen.begin());
+        const ColumnLoad l = column_load(m, m.loads.cases[size_t(r)].id, column->id);
         cell(column_loads_, r, 0, QString::fromStdString(m.loads.cases[size_t(r)].id), false, false)
             ->setToolTip(QString::fromStdString(m.loads.cases[size_t(r)].title));
         int c = 1;

@@ -4,7 +4,7 @@
 #include <QTableWidget>
 #include <functional>
 
-#include "app/desk.h"
+#include "app/tools/tool.h"
 #include "app/field.h"
 
 namespace mossbed {
@@ -21,7 +21,7 @@ class Tray : public QScrollArea {
     explicit Tray(Desk* desk, QWidget* parent = nullptr);
 
   Q_SIGNALS:
-    void tool_wanted(int tool);
+    void tool_wanted(mossbed::ToolKind tool);
     void demo_wanted();
 
   private:

@@ -45,6 +45,11 @@ QFont font(Size size, bool bold) {
     return f;
 }
 
+QColor faded(QColor c, int alpha) {
+    c.setAlpha(alpha);
+    return c;
+}
+
 QString on_screen(const std::string& plain) {
     QString s = QString::fromStdString(plain);
     const bool minus = s.startsWith('-');

@@ -17,6 +17,7 @@ inline const QColor water{0x2F, 0x5D, 0x73}, concrete{0x8C, 0x91, 0x86}, peat{0x
 enum class Scale { settled, pressure, moment };
 QColor colour_at(Scale scale, double t);  // t from 0 to 1
 QColor colour_of_use(double use, bool over);
+QColor faded(QColor c, int alpha);  // alpha from 0 to 255
 
 // Three sizes of one family (bundled; its plain digits are tabular).
 void load_fonts();  // once, after the application object was made

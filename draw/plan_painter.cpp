@@ -150,7 +150,7 @@ void draw_columns(QPainter& p, const PlanScene& s, const Camera& c) {
     }
     const bool names = c.scale > 13;
     for (const Column& k : s.model->columns) {
-        const bool chosen = s.chosen.count(k.id);
+        const bool chosen = s.chosen.count({ThingKind::column, k.id});
         const QPolygonF q = on_paper(c, footprint(k));
         p.setPen(QPen(look::sheet, 1));
         p.setBrush(look::ink);
@@ -275,10 +275,11 @@ void draw_handles(QPainter& p, const PlanScene& s, const Camera& c) {
     const auto* ring = std::get_if<Polygon>(&s.model->slab.outline);
     if (!ring) return;
     const int n = int(ring->size());
-    if (s.chosen_rim >= 0 && s.chosen_rim < n) {
-        p.setPen(QPen(look::moss, 4));
-        p.drawLine(c.at((*ring)[s.chosen_rim]), c.at((*ring)[(s.chosen_rim + 1) % n]));
-    }
+    for (const Thing& t : s.chosen)
+        if (t.kind == ThingKind::slab_side && t.part < n) {
+            p.setPen(QPen(look::moss, 4));
+            p.drawLine(c.at((*ring)[t.part]), c.at((*ring)[(t.part + 1) % n]));
+        }
     if (!s.handles) return;
     p.setPen(QPen(look::moss, 1.4));
     p.setBrush(look::sheet);
@@ -340,7 +341,7 @@ void draw_boreholes(QPainter& p, const PlanScene& s, const Camera& c) {
     for (int k = 0; k < int(g.boreholes.size()); ++k) {
         const Borehole& b = g.boreholes[size_t(k)];
         const QPointF at = c.at(b.at);
-        const bool held = k == s.borehole;
+        const bool held = s.chosen.count({ThingKind::borehole, b.id});
         p.setPen(QPen(held ? look::moss : look::ink, held ? 2.4 : 1.4));
         p.setBrush(look::white);
         p.drawEllipse(at, 6, 6);

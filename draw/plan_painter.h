@@ -1,8 +1,8 @@
 // The plan as it stands on a sheet: slab, columns, map, key. The same function serves window and pictures.
 #pragma once
-#include <set>
 #include <string>
 
+#include "core/model/thing.h"
 #include "draw/map.h"
 
 namespace mossbed {
@@ -15,8 +15,7 @@ struct PlanScene {
     const FieldMap* map = nullptr;
     const FieldMap* settlement = nullptr;  // below zero where the slab has lifted
     Bands bands;
-    std::set<std::string> chosen;  // columns
-    int chosen_rim = -1;           // side of the outline, −1 none
+    Things chosen;
     bool handles = false;          // corners of the outline
     bool uses = false;             // punching use at each column
     bool strips = false;
@@ -27,7 +26,6 @@ struct PlanScene {
     std::optional<Point> flag;   // place of a ledger row
     QString flag_text;
     bool boreholes = false;                             // with their logs
-    int borehole = -1;                                  // in hand
     std::optional<Point> pin;                           // of the depth chart
     std::vector<std::pair<std::string, Point>> coming;  // of a report that is being placed
     bool stale = false;                                 // the answer is older than the model

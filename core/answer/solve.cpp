@@ -48,7 +48,7 @@ std::shared_ptr<const Answer> solve(const Model& model, const SolveOptions& opti
     fields.problems = std::move(problems);
     fields.asked = !options.combinations.empty(), fields.coarse = !options.checks;
     if (progress.stopped()) throw Stopped{};
-    Judgement judged = judge(fields, previous ? previous->demand.get() : nullptr, progress);
+    Judgement judged = judge(fields, previous, progress);
     auto a = std::make_shared<Answer>(std::move(fields), std::move(judged));
     a->seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
     progress.report(1, "done");

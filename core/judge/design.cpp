@@ -80,17 +80,18 @@ void judge_strips(const Fields& f, const StripDemand& demand, Judgement& out) {
 
 }  // namespace
 
-void judge_design(const Fields& f, const StripDemand* before, Judgement& out, const Progress& progress) {
+void judge_design(const Fields& f, const Judgement* before, Judgement& out, const Progress& progress) {
     const Model& m = *f.model;
     progress.report(0.7, "strips");
     const BaseBars stated = stated_bars(m);
     auto depth = [&](Direction d) { return effective_depth(m, stated, Face::bottom, d, m.slab.thickness) / 1000; };
-    out.demand = find_strip_demand(f, {depth(Direction::x), depth(Direction::y)}, before, progress);
+    out.demand = find_strip_demand(f, {depth(Direction::x), depth(Direction::y)}, before ? before->demand.get() : nullptr,
+                                   progress);
     judge_strips(f, *out.demand, out);
     take_quantities(f, out.steel);
     if (progress.stopped()) throw Stopped{};
     progress.report(0.9, "punching");
-    append(out.checks, judge_punching(f, out.steel, out.punching));
+    append(out.checks, judge_punching(f, out.steel, before ? before->punching_demand : nullptr, out));
 }
 
 }  // namespace mossbed

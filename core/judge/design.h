@@ -5,8 +5,10 @@
 namespace mossbed {
 
 // Fills steel, punching and demand of the judgement and adds its rows. Throws Stopped.
-void judge_design(const Fields& fields, const StripDemand* before, Judgement& out, const Progress& progress);
+void judge_design(const Fields& fields, const Judgement* before, Judgement& out, const Progress& progress);
 
-std::vector<Row> judge_punching(const Fields& fields, const BaseBars& bars, std::vector<PunchingAnswer>& answers);
+// Fills punching and its demand. `before`: an earlier demand, perhaps none.
+std::vector<Row> judge_punching(const Fields& fields, const BaseBars& bars,
+                                const std::shared_ptr<const PunchingDemand>& before, Judgement& out);
 
 }  // namespace mossbed

@@ -7,7 +7,7 @@
 
 namespace mossbed {
 
-Judgement judge(const Fields& f, const StripDemand* before, const Progress& progress) {
+Judgement judge(const Fields& f, const Judgement* before, const Progress& progress) {
     Judgement out;
     for (auto* judges :
          {judge_equilibrium, judge_bearing, judge_contact, judge_settlement, look_at_model, judge_stability})

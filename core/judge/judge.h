@@ -11,6 +11,7 @@
 namespace mossbed {
 
 struct StripDemand;
+struct PunchingDemand;
 
 struct PunchingAnswer {  // of one column in its governing combination; kN, m, MPa
     std::string id, combination;
@@ -30,12 +31,14 @@ struct Judgement {
     std::vector<Row> checks;  // worst first
     SteelAnswer steel;
     std::vector<PunchingAnswer> punching;
-    std::shared_ptr<const StripDemand> demand;  // forces of the strips, to go on from; none without design
+    // What strips and columns are asked to carry, for an answer to the same solution to go on from; none without design.
+    std::shared_ptr<const StripDemand> demand;
+    std::shared_ptr<const PunchingDemand> punching_demand;
 };
 
-// Of coarse fields only what needs neither concrete nor steel. `before`: of an answer to the same solution, whose strip
-// forces are taken where the strips are the same. Throws Stopped.
-Judgement judge(const Fields& fields, const StripDemand* before, const Progress& progress);
+// Of coarse fields only what needs neither concrete nor steel. `before`: an earlier judgement, perhaps none; what it knows
+// of the same solution is taken over. Throws Stopped.
+Judgement judge(const Fields& fields, const Judgement* before, const Progress& progress);
 
 // The order of the Ledger: worst first.
 void rank_rows(std::vector<Row>& rows);

@@ -7,20 +7,18 @@
 #include "core/codes/worst_perimeter.h"
 #include "core/judge/concentrated_loads.h"
 #include "core/judge/design.h"
-#include "core/judge/inside_perimeter.h"
+#include "core/judge/punching_demand.h"
 #include "core/judge/strip_judge.h"
 
 namespace mossbed {
 namespace {
-
-constexpr int rings = 40;  // distances at which the inside of perimeters is integrated; linear between
 
 struct Shared {  // by all columns
     const Fields& fields;
     const Model& m;
     const DesignCode& code;
     const Provision& steel;
-    std::vector<std::vector<double>> loads;        // kPa, per combination and element
+    const PunchingDemand& demand;
     std::vector<std::vector<ColumnForce>> forces;  // per case and column
     double depth(double h) const { return mean_bottom_depth(m, steel.bars(), h) / 1000; }  // m
     double reach(double h) const { return code.furthest_perimeter(std::max(1e-3, depth(h))); }
@@ -104,16 +102,16 @@ Surroundings look_round(const Shared& s, const Column& column) {
 // Perimeters round one loaded area, a column's footprint or the thick patch it stands on, under all combinations.
 class Round {
   public:
-    Round(const Shared& s, int column, PunchedArea area, double h, double furthest, const char* governs)
+    Round(const Shared& s, int column, const PressedInside& inside, double h, double furthest, const char* governs)
         : s_(s),
           k_(column),
           of_column_(std::string(governs) == "perimeter"),
           governs_(governs),
-          area_(std::move(area)),
+          inside_(inside),
+          area_(inside.area),
           d_(s.depth(h)),
           furthest_(furthest),
           last_(std::min(s.code.furthest_perimeter(d_), furthest)) {
-        integrate_inside();
         p_.c1 = area_.c1, p_.c2 = area_.c2, p_.round = area_.round, p_.d = d_, p_.fc = weakest_concrete();
         const Box extent = box_of(spread_out(area_.outline, last_));
         const Point at = area_.centre;
@@ -139,12 +137,8 @@ class Round {
         p.V = f.N, p.M1 = along.x, p.M2 = area.round ? 0 : along.y;
         const bool own_axes = area.round && !perimeters_.empty() && perimeters_[0].shaded;
         const std::vector<Perimeter> perimeters = own_axes ? perimeters_of(area) : perimeters_;
-        const std::array<double, rings + 1> relief = relief_of(c);
-        auto relief_at = [&](double a) {
-            const double t = std::clamp(a / last_ * rings, 0.0, double(rings));
-            const int i = std::min(rings - 1, int(t));
-            return relief[size_t(i)] + (t - i) * (relief[size_t(i) + 1] - relief[size_t(i)]);
-        };
+        const size_t k = size_t(&c - s_.fields.combinations.data());
+        auto relief_at = [&](double a) { return inside_.at(k, a); };
         Found out{find_worst_perimeter(s_.code, p, perimeters, relief_at, by), {}, 0, false};
         out.face = s_.code.punching_at_face(p, face_, by);
         const double face_use = out.face && of_column_ ? out.face->utilisation : 0;
@@ -184,45 +178,17 @@ class Round {
         }
         return all_in_one ? fc : std::min(fc, concrete_of(s_.m, s_.m.slab.concrete).fck);
     }
-    void integrate_inside() {
-        const auto& cases = s_.fields.case_loads;
-        inside_.resize(rings + 1);
-        others_.assign(rings + 1, std::vector<LoadsInside>(cases.size()));
-        for (int i = 0; i <= rings; ++i) {
-            const double a = last_ * i / rings;
-            const Polygon ring = i == 0 ? area_.outline : spread_out(area_.outline, a);
-            inside_[size_t(i)] = inside_of(ring, area_.outline, a, s_.fields);
-            for (size_t k = 0; k < cases.size(); ++k)
-                if (!cases[k].points.empty() || !cases[k].lines.empty())
-                    others_[size_t(i)][k] = loads_inside(ring, cases[k]);
-        }
-    }
-    // Ground pressure less what presses on the slab inside each ring, kN.
-    std::array<double, rings + 1> relief_of(const CombinationAnswer& c) const {
-        std::array<double, rings + 1> relief{};
-        const auto& loads = s_.loads[size_t(&c - s_.fields.combinations.data())];
-        for (size_t i = 0; i <= rings; ++i) {
-            for (auto [node, w] : inside_[i].nodes) relief[i] += w * c.spring[size_t(node)];
-            for (auto [e, area] : inside_[i].elements) relief[i] -= area * loads[size_t(e)];
-            for (size_t k = 0; k < s_.fields.cases.size(); ++k)  // what else presses inside counts in full
-                if (const double F = factor_in(c, s_.fields.cases[k].id); F != 0)
-                    relief[i] -= std::max(0.0, F * others_[i][k].down) + std::max(0.0, F * others_[i][k].up);
-        }
-        return relief;
-    }
-
     const Shared& s_;
     int k_;
     bool of_column_;
     std::string governs_;
-    PunchedArea area_;
+    const PressedInside& inside_;
+    const PunchedArea& area_;
     double d_, furthest_, last_;
     PunchingCase p_;  // all but forces
     std::vector<Polygon> openings_;
     std::vector<Perimeter> perimeters_;  // about the area's own axes
     Perimeter face_;
-    std::vector<Inside> inside_;
-    std::vector<std::vector<LoadsInside>> others_;  // per ring and case
 };
 
 class ColumnPunching {
@@ -240,18 +206,14 @@ class ColumnPunching {
             row.note = round.refused;
             return;
         }
-        const Polygon loaded = footprint(column_);
+        const PunchingDemand::OfColumn& pressed = s_.demand.columns[size_t(k_)];
         double furthest = 1e300;
         if (round.step) {
             const Polygon step = anticlockwise(round.step->outline);
-            for (Point q : loaded) furthest = std::min(furthest, distance_to_rim(step, q));
-            const Box b = box_of(step);
-            judge(Round(s_, k_, {step, column_.at, b.width(), b.height()}, s_.m.slab.thickness, 1e300, "step"));
+            for (Point q : pressed.footprint.area.outline) furthest = std::min(furthest, distance_to_rim(step, q));
+            judge(Round(s_, k_, *pressed.step, s_.m.slab.thickness, 1e300, "step"));
         }
-        judge(Round(s_, k_,
-                    {loaded, column_.at, column_.size[0], column_.round() ? column_.size[0] : column_.size[1],
-                     column_.round(), column_.angle},
-                    thickness_at(s_.m, column_.at), furthest, "perimeter"));
+        judge(Round(s_, k_, pressed.footprint, thickness_at(s_.m, column_.at), furthest, "perimeter"));
         finish();
     }
 
@@ -327,7 +289,8 @@ class ColumnPunching {
 
 }  // namespace
 
-std::vector<Row> judge_punching(const Fields& a, const BaseBars& bars, std::vector<PunchingAnswer>& answers) {
+std::vector<Row> judge_punching(const Fields& a, const BaseBars& bars, const std::shared_ptr<const PunchingDemand>& before,
+                                Judgement& out) {
     const Model& m = *a.model;
     if (m.columns.empty() && m.walls.empty() && !has_concentrated_loads(m)) return {};
     const auto code = make_code(m.settings);
@@ -337,13 +300,15 @@ std::vector<Row> judge_punching(const Fields& a, const BaseBars& bars, std::vect
         return {row};
     }
     const Provision steel(m, code.get(), bars);
-    const Shared slab{a, m, *code, steel, slab_loads(a), column_forces(m)};
+    out.punching_demand =
+        find_punching_demand(a, [&](double h) { return code->furthest_perimeter(h); }, before);
+    const Shared slab{a, m, *code, steel, *out.punching_demand, column_forces(m)};
     std::vector<std::unique_ptr<ColumnPunching>> columns;
     for (int k = 0; k < int(m.columns.size()); ++k) columns.push_back(std::make_unique<ColumnPunching>(slab, k));
     tbb::parallel_for(size_t(0), columns.size(), [&](size_t k) { columns[k]->run(); });
     std::vector<Row> rows;
     for (auto& c : columns) {
-        if (c->answer) answers.push_back(*c->answer);
+        if (c->answer) out.punching.push_back(*c->answer);
         rows.push_back(std::move(c->row));
     }
     for (Row& r : look_at_concentrated_loads(a, *code, steel)) rows.push_back(std::move(r));

@@ -270,7 +270,7 @@ TEST(Desk, AScaleIsRememberedByQuantity) {
 TEST(Desk, WhatIsChosenGoesWhenItIsGone) {
     Desk d;
     d.document()->apply("Begin", small());
-    d.choose({"C1"});
+    d.choose({{ThingKind::column, "C1"}});
     Model m = d.now();
     m.columns.clear();
     m.loads.cases[0].items.clear();

@@ -126,7 +126,7 @@ TEST_F(GroundWindow, AClickPinsTheDepthChartAndANumberTypedMovesIt) {
 
 TEST_F(GroundWindow, ABoreholeInHandShowsItsLayers) {
     QTest::mouseClick(w.plan(), Qt::LeftButton, {}, w.plan()->on_screen({13, 4}).toPoint());
-    EXPECT_EQ(w.desk()->borehole, 1);
+    EXPECT_EQ(w.desk()->borehole(), 1);
     auto* layers = widget<QTableWidget>("layers");
     ASSERT_TRUE(layers);
     EXPECT_EQ(layers->rowCount(), 2);

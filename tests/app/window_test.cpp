@@ -92,7 +92,7 @@ TEST_F(Window, FromNothingToASmallRaftSavedAndReopened) {
     ASSERT_EQ(model().columns.size(), 4u);
     // Loads typed into the column's table.
     for (const char* id : {"C1", "C2", "C3", "C4"}) {
-        w.desk()->choose({id});
+        w.desk()->choose({{ThingKind::column, id}});
         auto* table = widget<QTableWidget>("column-loads");
         ASSERT_TRUE(table);
         table->item(0, 1)->setText("900");
@@ -193,7 +193,7 @@ TEST_F(Window, ARimIsPushedOutByATypedAmount) {
     ASSERT_TRUE(w.open_file(demo));
     ASSERT_TRUE(in_step());
     click(36, 9.8);
-    EXPECT_GE(w.desk()->chosen_rim, 0);
+    EXPECT_TRUE(only_one(w.desk()->chosen, ThingKind::slab_side));
     const double area = net_area(model());
     type("push", "0.5");
     EXPECT_NEAR(net_area(model()), area + 7, 1e-6);
@@ -208,7 +208,7 @@ TEST_F(Window, AColumnIsMovedByHandAndDeletedByKey) {
     const Column moved = *find_id(model().columns, "C9");
     EXPECT_NEAR(moved.at.x, before.at.x + 1.0, 0.31);
     EXPECT_LT(moved.at.y, before.at.y - 0.2);
-    EXPECT_EQ(w.desk()->chosen, std::set<std::string>{"C9"});
+    EXPECT_EQ(w.desk()->chosen, (Things{{ThingKind::column, "C9"}}));
     QTest::keyClick(plan(), Qt::Key_Delete);
     EXPECT_FALSE(find_id(model().columns, "C9"));
     for (const LoadCase& c : model().loads.cases)
@@ -359,7 +359,7 @@ TEST_F(Window, ColumnsAreChosenByBandAndEditedTogether) {
     ASSERT_TRUE(in_step());
     w.desk()->go_to(Stop::shear);
     drag(at(0.5, 0.6), at(9.5, 8.2));
-    EXPECT_EQ(w.desk()->chosen, (std::set<std::string>{"C1", "C2", "C7", "C8"}));
+    EXPECT_EQ(ids_of(w.desk()->chosen, ThingKind::column), (std::set<std::string>{"C1", "C2", "C7", "C8"}));
     type("column-pedestal", "0.4");
     for (const char* id : {"C1", "C2", "C7", "C8"}) EXPECT_EQ(find_id(model().columns, id)->pedestal_height, 0.4);
     EXPECT_EQ(find_id(model().columns, "C3")->pedestal_height, 0);

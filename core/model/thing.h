@@ -1,0 +1,42 @@
+// One name for everything that can be chosen on a drawing, flown to or edited: what it is, its id, and which part of it.
+#pragma once
+#include <compare>
+#include <set>
+#include <string>
+
+namespace mossbed {
+
+enum class ThingKind : char {
+    slab_side,    // part: the corner it begins at
+    slab_corner,  // part: which
+    opening,
+    patch,
+    ground_patch,
+    column,
+    wall,
+    rib,
+    pile,
+    borehole,
+    stratum,
+    load_case,
+    combination,
+    strip,
+    extra_bars
+};
+struct Thing {
+    ThingKind kind = ThingKind::column;
+    std::string id;
+    int part = -1;
+    auto operator<=>(const Thing&) const = default;
+};
+using Things = std::set<Thing>;
+
+struct Model;
+// Whether the model still has it.
+bool is_there(const Model& model, const Thing& thing);
+// The ids of those of one kind.
+std::set<std::string> ids_of(const Things& things, ThingKind kind);
+// The single thing of that kind, where it is all that is chosen; else nothing.
+const Thing* only_one(const Things& things, ThingKind kind);
+
+}  // namespace mossbed
