@@ -120,12 +120,12 @@ void CutView::mouseMoveEvent(QMouseEvent* e) {
     const bool in = e->position().x() >= x0 && e->position().x() <= x1;
     desk_->hair = in ? std::optional(t) : std::nullopt;
     desk_->pointer_at = in ? std::optional(desk_->cut[0] + t * unit(desk_->cut[1] - desk_->cut[0])) : std::nullopt;
-    desk_->tell(Desk::pointer | Desk::view);
+    desk_->tell(Desk::pointer);
 }
 
 void CutView::leaveEvent(QEvent*) {
     desk_->hair.reset();
-    desk_->tell(Desk::pointer | Desk::view);
+    desk_->tell(Desk::pointer);
 }
 
 }  // namespace mossbed

@@ -16,7 +16,7 @@ PlanView::PlanView(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk) {
     setMinimumSize(300, 200);
     tool_ = make_tool(ToolKind::choose, *this);
     connect(desk, &Desk::changed, this, [this](int what) {
-        if (what & ~(Desk::state | Desk::pointer)) update();
+        if (what & ~Desk::state) update();
     });
     connect(desk, &Desk::flew, this, [this] {
         if (!desk_->flag) return;

@@ -82,8 +82,8 @@ TEST_F(GroundWindow, ALayersBottomIsDraggedWhereItMeetsABorehole) {
     cut->grab();
     // The handle of BH2's clay is found where the pointer turns into the up-and-down arrow.
     std::optional<QPoint> handle;
-    for (int y = 30; y < cut->height() - 4 && !handle; y += 4)
-        for (int x = cut->width() * 3 / 4; x < cut->width() - 8 && !handle; x += 6) {
+    for (int y = 30; y < cut->height() - 4 && !handle; y += 10)
+        for (int x = cut->width() * 3 / 4; x < cut->width() - 8 && !handle; x += 10) {
             QTest::mouseMove(cut, {x, y});
             if (cut->cursor().shape() == Qt::SizeVerCursor && cut->toolTip().contains("clay")) handle = QPoint(x, y);
         }

@@ -2,6 +2,7 @@
 #include <gtest/gtest.h>
 
 #include <QApplication>
+#include <QCheckBox>
 #include <QElapsedTimer>
 #include <QPushButton>
 #include <QTemporaryDir>
@@ -13,7 +14,8 @@
 namespace mossbed {
 namespace {
 
-const QString demo = SOURCE_DIR "/examples/tern-quay.mossbed";
+// The demo on springs with a coarse mesh: a whole answer in a quarter of a second. The demo itself is opened once.
+const QString demo = SOURCE_DIR "/tests/data/quay-on-springs.mossbed";
 
 class Window : public ::testing::Test {
   protected:
@@ -127,6 +129,93 @@ TEST_F(Window, FromNothingToASmallRaftSavedAndReopened) {
     ASSERT_TRUE(w.open_file(path));
     EXPECT_EQ(model().slab.thickness, 0.45);
     EXPECT_EQ(write_model(model()), write_model(saved));
+}
+
+TEST_F(Window, OpensTheDemoAsItIsShipped) {
+    ASSERT_TRUE(w.open_file(SOURCE_DIR "/examples/tern-quay.mossbed"));
+    ASSERT_TRUE(in_step(60000));
+    EXPECT_EQ(model().ground.model, "coupled");
+    EXPECT_GT(w.desk()->rows().size(), 80u);
+    for (const Row& r : w.desk()->rows()) EXPECT_NE(r.status, Status::over) << r.title;
+}
+
+TEST_F(Window, WhatIsTypedWhileDrawingIsAPlaceOrIsRefused) {
+    act("draw-tool");
+    plan()->setFocus();
+    QTest::keyClicks(plan(), "2,3.5");
+    QTest::keyClick(plan(), Qt::Key_Return);
+    for (const char* nonsense : {"4,", "1.2.3,5", ",", "5,6,7", "-"}) {
+        QTest::keyClicks(plan(), nonsense);
+        QTest::keyClick(plan(), Qt::Key_Return);
+    }
+    QTest::keyClicks(plan(), "8,3.5");
+    QTest::keyClick(plan(), Qt::Key_Return);
+    QTest::keyClicks(plan(), "8,9");
+    QTest::keyClick(plan(), Qt::Key_Return);
+    QTest::keyClick(plan(), Qt::Key_Return);  // closes
+    const auto& ring = std::get<Polygon>(model().slab.outline);
+    ASSERT_EQ(ring.size(), 3u);  // no corner at 0, where nobody pointed
+    EXPECT_NEAR(ring[0].x, 2, 1e-9);
+    EXPECT_NEAR(ring[2].y, 9, 1e-9);
+}
+
+TEST_F(Window, ARightPressInALeftDragDoesNotStrandWhatIsInHand) {
+    ASSERT_TRUE(w.open_file(demo));
+    ASSERT_TRUE(in_step());
+    const Column before = *find_id(model().columns, "C9");
+    const QPoint from = at(before.at.x, before.at.y);
+    drag(from, from + QPoint(30, 0), false);
+    ASSERT_TRUE(w.desk()->document()->previewing());
+    QTest::mousePress(plan(), Qt::RightButton, {}, from + QPoint(30, 0));
+    QTest::mouseRelease(plan(), Qt::RightButton, {}, from + QPoint(30, 0));
+    EXPECT_TRUE(w.desk()->document()->previewing());  // still in the left hand
+    QTest::mouseRelease(plan(), Qt::LeftButton, {}, from + QPoint(30, 0));
+    EXPECT_FALSE(w.desk()->document()->previewing());
+    EXPECT_GT(find_id(model().columns, "C9")->at.x, before.at.x);
+    EXPECT_EQ(w.desk()->document()->undo_stack()->undoText().toStdString(), "Move column C9");
+}
+
+TEST_F(Window, OneThingAtATimeIsInHandWhateverItIs) {
+    ASSERT_TRUE(w.open_file(demo));
+    w.desk()->go_to(Stop::ground);
+    plan()->show_all();
+    const Borehole& b = model().ground.boreholes[0];
+    w.desk()->choose({{ThingKind::column, "C1"}});
+    w.desk()->choose({{ThingKind::borehole, b.id}});
+    EXPECT_EQ(w.desk()->borehole(), 0);
+    EXPECT_TRUE(ids_of(w.desk()->chosen, ThingKind::column).empty());
+    Model m = model();
+    m.ground.boreholes.erase(m.ground.boreholes.begin());
+    w.desk()->document()->apply("Delete it", m);
+    EXPECT_EQ(w.desk()->borehole(), -1);  // what is gone is not in hand
+    EXPECT_TRUE(w.desk()->chosen.empty());
+    w.desk()->document()->undo_stack()->undo();
+}
+
+TEST_F(Window, TheWorkingIsReadInMetricAndInUSCustomaryUnits) {
+    ASSERT_TRUE(w.open_file(demo));
+    ASSERT_TRUE(in_step());
+    for (const Row& r : w.desk()->rows())
+        if (r.id == "punching" && r.utilisation) {
+            w.working()->show_row(r.key());
+            break;
+        }
+    auto* lines = widget<QTableWidget>("working-lines");
+    auto units = [&] {
+        QStringList all;
+        for (int k = 0; k < lines->rowCount(); ++k) all << lines->item(k, 3)->text();
+        return all;
+    };
+    EXPECT_TRUE(units().contains("kN"));
+    EXPECT_FALSE(units().contains("kip"));
+    widget<QCheckBox>("us-units")->click();
+    EXPECT_TRUE(units().contains("kip"));
+    EXPECT_TRUE(units().contains("ksi"));
+    EXPECT_FALSE(units().contains("MPa"));
+    bool kept = false;  // the code's own formula stays in millimetres, and says so
+    for (int k = 0; k < lines->rowCount(); ++k)
+        kept |= lines->item(k, 1)->text().contains("√(200/") && lines->item(k, 1)->text().contains(" mm");
+    EXPECT_TRUE(kept);
 }
 
 TEST_F(Window, UndoAndRedoOfEverythingByName) {
