@@ -30,12 +30,13 @@ Model new_model() {
     Model m;
     m.slab.outline = Polygon{};
     LoadCase g, q;
-    g.id = "G", g.title = "Permanent", g.action = "permanent";
-    q.id = "Q", q.title = "Imposed", q.action = "imposed";
+    g.id = "G", g.title = "Permanent", g.action = Action::permanent;
+    q.id = "Q", q.title = "Imposed", q.action = Action::imposed;
     m.loads.cases = {g, q};
     Combination s, u;
-    s.id = "S1", s.purpose = "service", s.factors = {{"G", 1.0}, {"Q", 1.0}}, s.frequency = "characteristic";
-    u.id = "U1", u.purpose = "strength", u.factors = {{"G", 1.35}, {"Q", 1.5}};
+    s.id = "S1", s.purpose = Purpose::service, s.factors = {{"G", 1.0}, {"Q", 1.0}},
+    s.frequency = Frequency::characteristic;
+    u.id = "U1", u.purpose = Purpose::strength, u.factors = {{"G", 1.35}, {"Q", 1.5}};
     m.loads.combinations = std::vector<Combination>{s, u};
     return m;
 }

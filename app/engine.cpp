@@ -6,7 +6,7 @@ namespace mossbed {
 
 // Layered ground costs more by the patch.
 double coarse_size(const Model& m) {
-    const double cells = m.ground.model == "coupled" ? 250 : 500;
+    const double cells = m.ground.model == GroundModel::coupled ? 250 : 500;
     return std::max(m.mesh_size, std::sqrt(std::max(net_area(m), 0.01) / cells));
 }
 

@@ -23,22 +23,20 @@ std::optional<double> number_in(const QString& text) {
 
 void Tray::build_ground() {
     if (desk_->taking) return build_taking();
-    const std::string kind = desk_->now().ground.model;
-    const bool layered = kind == "profile" || kind == "coupled";
-    heading("Ground", QString::fromStdString(kind));
-    choice(
-        "Ground model", "ground-model",
-        {"one modulus", "patches of modulus", "springs from strata", "coupled with strata"},
-        {"uniform", "patches", "profile", "coupled"}, "Choose the ground model",
-        [](const Model& m) { return m.ground.model; },
-        [](Model& m, const std::string& v) { m.ground.model = v, m.ground.keys["model"] = ""; });
-    if (kind == "uniform") words("One modulus everywhere: no bowl, and the rim as soft as the middle.");
-    if (kind == "patches") words("A modulus by plan area, from the file; the one below holds elsewhere.");
-    if (kind == "profile")
+    const GroundModel kind = desk_->now().ground.model;
+    const bool layered = kind == GroundModel::profile || kind == GroundModel::coupled;
+    heading("Ground", name_of(kind));
+    choice<GroundModel>(
+        "Ground model", "ground-model", "Choose the ground model", [](const Model& m) { return m.ground.model; },
+        [](Model& m, GroundModel v) { m.ground.model = v, m.ground.keys["model"] = ""; },
+        {"one modulus", "patches of modulus", "springs from strata", "coupled with strata"});
+    if (kind == GroundModel::uniform) words("One modulus everywhere: no bowl, and the rim as soft as the middle.");
+    if (kind == GroundModel::patches) words("A modulus by plan area, from the file; the one below holds elsewhere.");
+    if (kind == GroundModel::profile)
         words(
             "Each point's modulus from the settlement of the strata below it under the mean pressure on the whole "
             "base: one pass.");
-    if (kind == "coupled")
+    if (kind == GroundModel::coupled)
         words("Contact pressures and the settlement of the strata fit each other at every patch of the base.");
     if (desk_->answer() && layered)
         live(
@@ -111,7 +109,7 @@ void Tray::build_ground() {
             m.ground.allowable_pressure = *v, m.ground.keys["allowable_pressure"] = "";
         },
         {0, 1e5, true, false, owned(&Model::ground, "allowable_pressure")});
-    if (kind == "uniform") {
+    if (kind == GroundModel::uniform) {
         auto take = [this](double k, const QString& deed) {
             Model m = desk_->now();
             m.ground.modulus = std::round(k), m.ground.keys["modulus"] = "";
@@ -176,13 +174,13 @@ void Tray::build_ground() {
             "modulus-by-plate-text");
     }
     if (layered) {
-        choice(
-            "Settlement of strata", "settlement-method", {"elastic", "one-dimensional"}, {"elastic", "one-dimensional"},
-            "Choose the settlement method", [](const Model& m) { return m.ground.settlement_method; },
-            [](Model& m, const std::string& v) { m.ground.settlement_method = v; });
+        choice<SettlementMethod>(
+            "Settlement of strata", "settlement-method", "Choose the settlement method",
+            [](const Model& m) { return m.ground.settlement_method; },
+            [](Model& m, SettlementMethod v) { m.ground.settlement_method = v; });
         live(
             [this] {
-                return desk_->now().ground.settlement_method == "elastic"
+                return desk_->now().ground.settlement_method == SettlementMethod::elastic
                            ? QString(
                                  "Layer by layer in a half-space; under a thin wide layer it gives (1 − ν) of the "
                                  "confined compression.")
@@ -395,7 +393,11 @@ void Tray::borehole_tables() {
         if (desk_->borehole() == row) return;
         const std::string id = desk_->now().ground.boreholes[size_t(row)].id;
         QMetaObject::invokeMethod(
-            this, [this, id] { desk_->choose({{ThingKind::borehole, id}}); }, Qt::QueuedConnection);
+            this,
+            [this, id] {
+                desk_->choose({{ThingKind::borehole, id}});
+            },
+            Qt::QueuedConnection);
     });
     connect(holes, &QTableWidget::cellChanged, this, [this, holes](int row, int column) {
         if (filling_) return;

@@ -393,8 +393,8 @@ void MainWindow::follow(int what) {
         QString text = QString::fromStdString(desk_.combination_id);
         for (const Combination& c : combinations_of(desk_.now()))
             if (c.id == desk_.combination_id)
-                text += (c.title.empty() ? " · " + QString::fromStdString(c.purpose)
-                                         : " · " + QString::fromStdString(c.title));
+                text +=
+                    (c.title.empty() ? " · " + QString(name_of(c.purpose)) : " · " + QString::fromStdString(c.title));
         combination_->setText(combination_->fontMetrics().elidedText(
             text.isEmpty() ? "no combination" : text, Qt::ElideRight, std::max(80, combination_->width())));
         combination_->setToolTip(text);

@@ -45,7 +45,7 @@ int make_shots(const QString& model, const QString& folder) {
         std::string best;
         const CombinationAnswer* b = nullptr;
         for (const CombinationAnswer& c : d.answer()->combinations)
-            if (c.is_solved() && c.combination.purpose == "service" && (!b || better(c, *b)))
+            if (c.is_solved() && c.combination.purpose == Purpose::service && (!b || better(c, *b)))
                 b = &c, best = c.combination.id;
         d.choose_combination(best);
     };

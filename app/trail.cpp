@@ -29,9 +29,9 @@ QString Trail::word(Stop s) const {
     };
     switch (s) {
         case Stop::ground:
-            return m.ground.model == "uniform"
+            return m.ground.model == GroundModel::uniform
                        ? look::number(m.ground.modulus / 1000, m.ground.modulus < 10000 ? 1 : 0) + " MN/m³ uniform"
-                   : m.ground.model == "patches"
+                   : m.ground.model == GroundModel::patches
                        ? QString("%1 patches").arg(m.ground.patches.size())
                        : QString("%1 boreholes, %2 strata").arg(m.ground.boreholes.size()).arg(m.ground.strata.size());
         case Stop::slab: {
@@ -44,7 +44,8 @@ QString Trail::word(Stop s) const {
         case Stop::contact:
             if (const Row* r = worst("bearing")) {
                 const Row* c = worst("contact");
-                if (m.ground.model != "coupled" && a)  // a largest pressure at the yield says nothing by itself
+                if (m.ground.model != GroundModel::coupled &&
+                    a)  // a largest pressure at the yield says nothing by itself
                     if (const CombinationAnswer* k = a->find(r->combination); k && k->yield_ratio > 0)
                         return QString("%1 / %2 kPa · yields")
                             .arg(look::number(*r->value, 0), look::number(*r->limit, 0));

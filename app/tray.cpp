@@ -43,8 +43,8 @@ void Tray::rebuild() {
             std::to_string(m.loads.combinations ? m.loads.combinations->size() : 0);
     for (const LoadCase& c : m.loads.cases) what += " " + c.id;
     if (desk_->stop == Stop::ground) {
-        what +=
-            " | " + m.ground.model + " " + std::to_string(desk_->borehole()) + " " + std::to_string(bool(desk_->taking));
+        what += " | " + std::string(name_of(m.ground.model)) + " " + std::to_string(desk_->borehole()) + " " +
+                std::to_string(bool(desk_->taking));
         for (const Stratum& t : m.ground.strata) what += " " + t.id;
         for (const Borehole& b : m.ground.boreholes) what += " " + b.id + std::to_string(b.layers.size());
     }
@@ -350,16 +350,13 @@ void Tray::build_loads() {
         m.loads.cases[size_t(row)].title = t->item(row, 1)->text().toStdString();
         desk_->document()->apply("Name a case", std::move(m));
     });
-    choice(
-        "Action of this case", "case-action",
-        {"permanent", "imposed", "wind", "snow", "seismic", "fluid", "groundwater", "soil", "other"},
-        {"permanent", "imposed", "wind", "snow", "seismic", "fluid", "groundwater", "soil", "other"},
-        "Set the action of a case",
+    choice<Action>(
+        "Action of this case", "case-action", "Set the action of a case",
         [this](const Model& m) {
             const LoadCase* c = find_id(m.loads.cases, desk_->load_case);
-            return c ? c->action : std::string();
+            return c ? c->action : Action::permanent;
         },
-        [this](Model& m, const std::string& v) {
+        [this](Model& m, Action v) {
             if (LoadCase* c = find_id(m.loads.cases, desk_->load_case)) c->action = v;
         });
     field(
@@ -390,7 +387,7 @@ void Tray::build_loads() {
         std::vector<std::string> taken;
         for (const LoadCase& c : m.loads.cases) taken.push_back(c.id);
         LoadCase c;
-        c.id = fresh_id("L", taken), c.title = "New case", c.action = "imposed";
+        c.id = fresh_id("L", taken), c.title = "New case", c.action = Action::imposed;
         desk_->load_case = c.id;
         m.loads.cases.push_back(c);
         desk_->document()->apply("Add a case", std::move(m));
@@ -439,10 +436,8 @@ void Tray::build_loads() {
             else
                 k.id = text.toStdString(), desk_->document()->apply("Name a combination", std::move(m));
         } else if (column == 1) {
-            static const std::map<QString, std::string> words{
-                {"service", "service"}, {"strength", "strength"}, {"stability", "stability"}, {"trace", "trace"}};
-            if (auto it = words.find(text); it != words.end())
-                k.purpose = it->second, desk_->document()->apply("Set the purpose of a combination", std::move(m));
+            if (const auto purpose = from_word<Purpose>(text.toStdString()))
+                k.purpose = *purpose, desk_->document()->apply("Set the purpose of a combination", std::move(m));
             else
                 desk_->say("A combination is for service, strength, stability or trace.", true), refresh();
         } else if (column < 2 + n_cases) {
@@ -474,7 +469,7 @@ void Tray::build_loads() {
         for (const Combination& c : *m.loads.combinations) taken.push_back(c.id);
         Combination c;
         if (const Combination* k = find_id(*m.loads.combinations, desk_->combination_id)) c = *k;
-        c.id = fresh_id(c.purpose == "strength" ? "U" : c.purpose == "stability" ? "T" : "S", taken);
+        c.id = fresh_id(c.purpose == Purpose::strength ? "U" : c.purpose == Purpose::stability ? "T" : "S", taken);
         m.loads.combinations->push_back(c);
         desk_->document()->apply("Add combination " + QString::fromStdString(c.id), std::move(m));
     });
@@ -500,7 +495,7 @@ void Tray::fill_combinations() {
         QFont f = look::font(look::Size::small, k.id == desk_->combination_id);
         id->setFont(f);
         id->setToolTip(QString::fromStdString(k.title));
-        cell(t, r, 1, QString::fromStdString(k.purpose), true, false);
+        cell(t, r, 1, name_of(k.purpose), true, false);
         for (int c = 0; c < n; ++c) {
             const auto it = k.factors.find(m.loads.cases[size_t(c)].id);
             cell(t, r, 2 + c, it == k.factors.end() || it->second == 0 ? "" : plain(it->second), true);
@@ -540,16 +535,16 @@ void Tray::build_columns() {
               get([](const Column& c) { return c.at.y; }),
               [each](Model& m, std::optional<double> v) { each(m, [&](Column& c) { c.at.y = *v; }); });
     }
-    choice(
-        "Shape", "column-shape", {"rectangle", "circle"}, {"rectangle", "circle"}, "Set the shape",
+    choice<ColumnShape>(
+        "Shape", "column-shape", "Set the shape",
         [first](const Model& m) {
             const Column* c = find_id(m.columns, first);
-            return c ? c->shape : std::string();
+            return c ? c->shape : ColumnShape::rectangle;
         },
-        [each](Model& m, const std::string& v) {
+        [each](Model& m, ColumnShape v) {
             each(m, [&](Column& c) {
                 c.shape = v;
-                if (v == "circle")
+                if (v == ColumnShape::circle)
                     c.size.resize(1);
                 else if (c.size.size() < 2)
                     c.size.push_back(c.size[0]);
@@ -642,7 +637,7 @@ void Tray::build_contact() {
             if (!c) return QString("No answer yet.");
             QString head = bold(QString::fromStdString(c->combination.id)) +
                            (c->combination.title.empty() ? "" : " · " + QString::fromStdString(c->combination.title)) +
-                           " · " + QString::fromStdString(c->combination.purpose);
+                           " · " + QString(name_of(c->combination.purpose));
             if (!c->is_solved())
                 return head + "<br>" + bold(QString::fromUtf8(name_of(c->ending))) + ": " +
                        QString::fromStdString(c->explanation).toHtmlEscaped();

@@ -4,8 +4,8 @@
 #include <QTableWidget>
 #include <functional>
 
-#include "app/tools/tool.h"
 #include "app/field.h"
+#include "app/tools/tool.h"
 
 namespace mossbed {
 
@@ -36,6 +36,17 @@ class Tray : public QScrollArea {
     void choice(const QString& label, const QString& name, const QStringList& shown,
                 const std::vector<std::string>& values, const QString& deed,
                 std::function<std::string(const Model&)> get, std::function<void(Model&, const std::string&)> put);
+    // The words of an enumeration, shown as they are or by `titles`.
+    template <HasWords E>
+    void choice(const QString& label, const QString& name, const QString& deed, std::function<E(const Model&)> get,
+                std::function<void(Model&, E)> put, QStringList titles = {}) {
+        const std::vector<std::string> values(Words<E>::all.begin(), Words<E>::all.end());
+        if (titles.isEmpty())
+            for (const std::string& v : values) titles << QString::fromStdString(v);
+        choice(
+            label, name, titles, values, deed, [get](const Model& m) { return std::string(name_of(get(m))); },
+            [put](Model& m, const std::string& v) { put(m, *from_word<E>(v)); });
+    }
     void tick(const QString& label, const QString& name, const QString& deed, std::function<bool(const Model&)> get,
               std::function<void(Model&, bool)> put);
     void button(const QString& text, const QString& name, std::function<void()> deed);

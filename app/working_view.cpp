@@ -56,9 +56,9 @@ WorkingView::WorkingView(Desk* desk, QWidget* parent) : QFrame(parent), desk_(de
 
 void WorkingView::show_row(const std::string& key) {
     key_ = key;
-    if (const std::string& units = desk_->now().settings.display_units; units != units_) {  // the model's own at first
+    if (const UnitSystem units = desk_->now().settings.display_units; units != units_) {  // the model's own at first
         units_ = units;
-        us_units_->setChecked(units_of(units) == UnitSystem::us);
+        us_units_->setChecked(units == UnitSystem::us);
     }
     fill();
     show();

@@ -24,7 +24,8 @@ class WorkingView : public QFrame {
   private:
     void fill();
     Desk* desk_;
-    std::string key_, units_;
+    std::string key_;
+    std::optional<UnitSystem> units_;  // of the model shown last
     QLabel *title_, *note_;
     QCheckBox* us_units_;
     QTableWidget* lines_;

@@ -215,7 +215,7 @@ struct CoupledProblem {
     std::optional<Factor> factor;
     CoupledProblem() : model(grid_raft(6, 4)) {
         Ground& g = model.ground;
-        g.model = "coupled", g.founding_level = -1.5;
+        g.model = GroundModel::coupled, g.founding_level = -1.5;
         auto stratum = [](const char* id, double E, double nu) {
             Stratum s;
             s.id = id, s.E = E, s.nu = nu, s.E_reload = 3.5 * E;

@@ -87,11 +87,11 @@ int run_check(const std::string& model, const std::string& json) {
     for (const CombinationAnswer& c : a->combinations)
         if (c.is_solved())
             fmt::print("  {:<12} {:<9} {:>5.0f} kPa largest{}, {:>3.0f} % in contact, equilibrium error {:.1e}\n",
-                       c.combination.id, c.combination.purpose, c.max_pressure,
+                       c.combination.id, name_of(c.combination.purpose), c.max_pressure,
                        c.yield_ratio > 0 ? fmt::format(" ({} of the base yields)", share_in_words(c.yield_ratio)) : "",
                        100 * c.contact_ratio, c.equilibrium_error);
         else
-            fmt::print("  {:<12} {:<9} {}: {}\n", c.combination.id, c.combination.purpose, name_of(c.ending),
+            fmt::print("  {:<12} {:<9} {}: {}\n", c.combination.id, name_of(c.combination.purpose), name_of(c.ending),
                        c.explanation);
     fmt::print("\nChecks, worst first\n");
     bool over = false;

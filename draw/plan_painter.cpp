@@ -98,8 +98,8 @@ void draw_lifted(QPainter& p, const PlanScene& s, const Camera& c) {
 
 void draw_over(QPainter& p, const PlanScene& s, const Camera& c) {
     // On coupled ground the bearing check compares no single place with the allowable pressure.
-    if (s.quantity != Quantity::pressure || !s.map || !s.combination || s.model->ground.model == "coupled" ||
-        s.combination->combination.purpose != "service")
+    if (s.quantity != Quantity::pressure || !s.map || !s.combination || s.model->ground.model == GroundModel::coupled ||
+        s.combination->combination.purpose != Purpose::service)
         return;
     if (s.map->most <= s.model->ground.allowable_pressure) return;
     const QPainterPath over = region(c, s.answer->mesh, *s.map, s.model->ground.allowable_pressure, true).simplified();
@@ -468,11 +468,11 @@ QRectF draw_plan_key(QPainter& p, const PlanScene& s, const Camera& c, const QRe
         QString("%1 · %2").arg(QString::fromUtf8(i.title), QString::fromStdString(s.combination->combination.id));
     std::optional<double> mark;
     QString text;
-    const bool coupled = s.model->ground.model == "coupled";
+    const bool coupled = s.model->ground.model == GroundModel::coupled;
     if (s.quantity == Quantity::pressure && coupled && s.model->ground.yield_pressure) {
         mark = s.model->ground.yield_pressure;
         text = "yields at " + look::with_unit(*mark, "kPa");
-    } else if (s.quantity == Quantity::pressure && !coupled && s.combination->combination.purpose == "service") {
+    } else if (s.quantity == Quantity::pressure && !coupled && s.combination->combination.purpose == Purpose::service) {
         mark = s.model->ground.allowable_pressure;
         text = "allowable " + look::with_unit(*mark, "kPa");
     }

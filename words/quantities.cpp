@@ -7,10 +7,6 @@
 
 namespace mossbed {
 
-UnitSystem units_of(const std::string& display_units) {
-    return display_units == "us" ? UnitSystem::us : UnitSystem::metric;
-}
-
 int usual_decimals(double v, const std::string& unit) {
     const double a = std::abs(v);
     for (const char* whole : {"kPa", "kN", "mm²", "mm²/m", "kN·m", "kN·m/m", "kN/m", "kip", "kip·ft", "years"})

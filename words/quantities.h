@@ -3,12 +3,10 @@
 #pragma once
 #include <string>
 
+#include "core/model/words.h"
 #include "core/working/terms.h"
 
 namespace mossbed {
-
-enum class UnitSystem { metric, us };
-UnitSystem units_of(const std::string& display_units);  // "metric", "us"
 
 // Digits after the point for a value in a unit, by its written name: 142 kPa, 18.4 mm, 0.91.
 int usual_decimals(double value, const std::string& unit);

@@ -61,7 +61,7 @@ void put(Writer& w, const Resultant& r) { w.numbers({r.Fz, r.Mx, r.My}); }
 void put_combination(Writer& w, const Answer& a, const CombinationAnswer& c) {
     w.open('{');
     w.field("id", c.combination.id);
-    w.field("purpose", c.combination.purpose);
+    w.field("purpose", std::string(name_of(c.combination.purpose)));
     w.key("factors"), w.open('{');
     for (auto& [id, f] : c.combination.factors) w.comma(), w.string(id), w.raw(":"), w.number(f);
     w.close('}');

@@ -10,12 +10,12 @@ std::vector<GroundRow> compare_grounds(const Model& model, const std::string& co
     std::vector<GroundRow> out;
     int n = 0;
     std::shared_ptr<const Answer> earlier;
-    for (const char* name : {"uniform", "profile", "coupled"}) {
-        progress.report(n++ / 3.0, name);
+    for (GroundModel ground : {GroundModel::uniform, GroundModel::profile, GroundModel::coupled}) {
+        progress.report(n++ / 3.0, name_of(ground));
         GroundRow row;
-        row.model = name;
+        row.model = name_of(ground);
         Model m = model;
-        m.ground.model = name;
+        m.ground.model = ground;
         SolveOptions o;
         o.combinations = {combination};
         Progress quiet;

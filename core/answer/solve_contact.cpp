@@ -75,7 +75,7 @@ class ContactStage {
                           [](const auto& a, const auto& b) { return a.combination == b.combination; });
     }
 
-    bool coupled() const { return m_.ground.model == "coupled"; }
+    bool coupled() const { return m_.ground.model == GroundModel::coupled; }
 
     Going find_equilibria() {
         const Polygon hull = convex_hull(mesh_.nodes);
@@ -210,7 +210,7 @@ class ContactStage {
             c.spring[i] = state.force[j] / supports.area[j];
             // The nodal pressure is that of the settlement there; where the modulus changes from node to node, and
             // where the ground joins the supports, it is the support's own force, so that sums hold.
-            c.pressure[i] = coupled() || m_.ground.model == "profile"
+            c.pressure[i] = coupled() || m_.ground.model == GroundModel::profile
                                 ? c.spring[i]
                                 : supports.force(int(j), c.settlement(int(i))) / supports.area[j];
         }

@@ -29,7 +29,9 @@ void clear_of_judges(Model& m) {
     clear_keys(m.ground.patches);
 }
 
-bool from_strata(const Model& m) { return m.ground.model == "profile" || m.ground.model == "coupled"; }
+bool from_strata(const Model& m) {
+    return m.ground.model == GroundModel::profile || m.ground.model == GroundModel::coupled;
+}
 
 bool same(Model (*read)(Model), const Earlier& earlier, const Model& now) {
     return earlier.model && read(*earlier.model) == read(now);
@@ -41,17 +43,17 @@ Model read_by_mesh(Model m) {
     const Model none;
     clear_of_judges(m);
     m.loads = none.loads, m.concretes = none.concretes, m.walls.clear(), m.ribs.clear(), m.piles.clear();
-    if (m.ground.model == "patches") {
+    if (m.ground.model == GroundModel::patches) {
         auto patches = std::move(m.ground.patches);
         for (GroundPatch& p : patches) p.modulus = 0;
         m.ground = none.ground;
-        m.ground.model = "patches", m.ground.patches = std::move(patches);
+        m.ground.model = GroundModel::patches, m.ground.patches = std::move(patches);
     } else {
         m.ground = none.ground;
     }
     m.slab.thickness = m.slab.top_level = m.slab.stiffness_factor = 1;
     m.slab.concrete.clear(), m.slab.self_weight = true;
-    for (SlabPatch& p : m.slab.patches) p.thickness = 1, p.flush.clear(), p.concrete.clear();
+    for (SlabPatch& p : m.slab.patches) p.thickness = 1, p.flush = Flush::top, p.concrete.clear();
     for (Column& c : m.columns) c.pedestal_height = 0, c.stiff_footprint = true;
     return m;
 }
@@ -136,8 +138,8 @@ std::pair<std::string, double> find_combination_for_springs(const Model& model, 
             if (c.active && fits(c) && force(c) > best.second) best = {c.id, force(c)};
         return best;
     };
-    auto best = best_of([](const Combination& c) { return c.frequency == "quasi-permanent"; });
-    if (best.first.empty()) best = best_of([](const Combination& c) { return c.purpose == "service"; });
+    auto best = best_of([](const Combination& c) { return c.frequency == Frequency::quasi_permanent; });
+    if (best.first.empty()) best = best_of([](const Combination& c) { return c.purpose == Purpose::service; });
     if (best.first.empty()) best = best_of([](const Combination&) { return true; });
     return best;
 }
@@ -226,7 +228,7 @@ std::shared_ptr<const Supported> make_supports(const Model& m, const Stages& mad
     auto s = std::make_shared<Supported>();
     const Unknowns& of = made.stiffness->plate.of;
     const auto& g = made.subsoil->ground;
-    if (m.ground.model == "coupled") {
+    if (m.ground.model == GroundModel::coupled) {
         progress.report(0.2, "flexibility");
         s->flexibility = g->layers->flexibility(g->patches, made.subsoil->pressure, progress);
         s->bed = bed_of_patches(m, g->patches, s->flexibility, of, made.subsoil->pressure);

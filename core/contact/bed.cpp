@@ -66,8 +66,8 @@ Bed bed_of_springs(const Model& model, const Mesh& mesh, const NodeShares& share
     Bed bed;
     bed.offset = shares.offset;
     bed.modulus.assign(mesh.nodes.size(), model.ground.modulus);
-    if (model.ground.model == "patches") lay_patches(bed, model, mesh, shares);
-    if (model.ground.model == "profile" && ground) lay_profile(bed, mesh, *ground, pressure);
+    if (model.ground.model == GroundModel::patches) lay_patches(bed, model, mesh, shares);
+    if (model.ground.model == GroundModel::profile && ground) lay_profile(bed, mesh, *ground, pressure);
     bed.supports = Supports(of);
     for (int i = 0; i < int(mesh.nodes.size()); ++i) {
         Support s;

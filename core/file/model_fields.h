@@ -5,7 +5,7 @@
 
 namespace mossbed::file {
 
-using Words = std::initializer_list<const char*>;
+using Allowed = std::initializer_list<const char*>;
 
 template <class V, class T>
 void fields(V& v, T& t);
@@ -13,10 +13,10 @@ void fields(V& v, T& t);
 template <class V>
 void fields(V& v, Settings& s) {
     v.choice("design_code", s.design_code,
-             Words{"EN 1992-1-1", "ACI 318-19", "ACI 350-06", "ACI 350-20", "IS 456", "CSA A23.3-19"});
+             Allowed{"EN 1992-1-1", "ACI 318-19", "ACI 350-06", "ACI 350-20", "IS 456", "CSA A23.3-19"});
     v("combination_rules", s.combination_rules);
     v.raw("national", s.national);
-    v.choice("display_units", s.display_units, Words{"metric", "us"});
+    v("display_units", s.display_units);
 }
 template <class V>
 void fields(V& v, Concrete& c) {
@@ -79,7 +79,7 @@ void fields(V& v, GroundPatch& p) {
 }
 template <class V>
 void fields(V& v, Ground& g) {
-    v.choice("model", g.model, Words{"uniform", "patches", "profile", "coupled"});
+    v("model", g.model);
     v("modulus", g.modulus);
     v("tension", g.tension);
     v("allowable_pressure", g.allowable_pressure);
@@ -89,7 +89,7 @@ void fields(V& v, Ground& g) {
     v("ground_level", g.ground_level);
     v("founding_level", g.founding_level);
     v("water_level", g.water_level);
-    v.choice("settlement_method", g.settlement_method, Words{"elastic", "one-dimensional"});
+    v("settlement_method", g.settlement_method);
     v("rigid_base_level", g.rigid_base_level);
     v("depth_limit_ratio", g.depth_limit_ratio);
     v("excavation_relief", g.excavation_relief);
@@ -109,7 +109,7 @@ void fields(V& v, SlabPatch& p) {
     v.id(p.id);
     v("outline", p.outline);
     v("thickness", p.thickness);
-    v.choice("flush", p.flush, Words{"top", "middle", "bottom"});
+    v("flush", p.flush);
     v("concrete", p.concrete);
 }
 template <class V>
@@ -127,7 +127,7 @@ template <class V>
 void fields(V& v, Column& c) {
     v.id(c.id);
     v("at", c.at);
-    v.choice("shape", c.shape, Words{"rectangle", "circle"});
+    v("shape", c.shape);
     v("size", c.size);
     v("angle", c.angle);
     v("pedestal_height", c.pedestal_height);
@@ -147,7 +147,7 @@ void fields(V& v, Rib& r) {
     v("path", r.path);
     v("width", r.width);
     v("depth", r.depth);
-    v.choice("flush", r.flush, Words{"bottom", "top", "middle"});
+    v("flush", r.flush);
     v("concrete", r.concrete);
 }
 template <class V>
@@ -165,9 +165,8 @@ template <class V>
 void fields(V& v, LoadCase& c) {
     v.id(c.id);
     v("title", c.title);
-    v.choice("action", c.action,
-             Words{"permanent", "imposed", "wind", "snow", "seismic", "fluid", "groundwater", "soil", "other"});
-    v.choice("category", c.category, Words{"A", "B", "C", "D", "E", "F", "G", "H"});
+    v("action", c.action);
+    v.choice("category", c.category, Allowed{"A", "B", "C", "D", "E", "F", "G", "H"});
     v("reversible", c.reversible);
     v("items", c.items);
 }
@@ -175,10 +174,10 @@ template <class V>
 void fields(V& v, Combination& c) {
     v.id(c.id);
     v("title", c.title);
-    v.choice("purpose", c.purpose, Words{"service", "strength", "stability", "trace"});
+    v("purpose", c.purpose);
     v("factors", c.factors);
     v("frequency", c.frequency);
-    v.choice("safety", c.safety, Words{"global", "partial"});
+    v("safety", c.safety);
     v("active", c.active);
     v("generated_by", c.generated_by);
 }

@@ -76,7 +76,7 @@ class Reader {
         else
             out = it->get<std::string>();
     }
-    void choice(const char* key, std::string& out, file::Words allowed) {
+    void choice(const char* key, std::string& out, file::Allowed allowed) {
         (*this)(key, out);
         if (std::none_of(allowed.begin(), allowed.end(), [&](const char* a) { return out == a; })) {
             std::string list;
@@ -165,21 +165,15 @@ class Reader {
         read(j[0], w.item("[0]", 0), out.x);
         read(j[1], w.item("[1]", 1), out.y);
     }
-    void read(const json& j, const Place& w, Face& out) {
-        if (j == "top")
-            out = Face::top;
-        else if (j == "bottom")
-            out = Face::bottom;
+    template <HasWords E>
+    void read(const json& j, const Place& w, E& out) {
+        std::string word = name_of(out);
+        read(j, w, word);
+        if (const auto e = from_word<E>(word))
+            out = *e;
         else
-            expected(w.words(), "\"top\" or \"bottom\"", j, "write one of the two");
-    }
-    void read(const json& j, const Place& w, Direction& out) {
-        if (j == "x")
-            out = Direction::x;
-        else if (j == "y")
-            out = Direction::y;
-        else
-            expected(w.words(), "\"x\" or \"y\"", j, "write one of the two");
+            fault(w.words(), "\"" + word + "\" is not one of the words known here",
+                  "write one of " + words_to_choose<E>());
     }
     template <class T>
     void read(const json& j, const Place& w, std::vector<T>& out) {

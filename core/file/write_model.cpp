@@ -17,8 +17,10 @@ json to_json(bool v) { return v; }
 json to_json(const std::string& v) { return v; }
 json to_json(const SharedText& v) { return v.str(); }
 json to_json(const Point& p) { return json::array({to_json(p.x), to_json(p.y)}); }
-json to_json(Face f) { return name_of(f); }
-json to_json(Direction d) { return name_of(d); }
+template <HasWords E>
+json to_json(const E& e) {
+    return name_of(e);
+}
 json to_json(const Bars& b) {
     json j = json::object();
     if (b.diameter) j["diameter"] = to_json(*b.diameter);
@@ -100,7 +102,7 @@ class Writer {
         j_[key] = to_json(value);
     }
     void id(const std::string& id) { j_["id"] = id; }
-    void choice(const char* key, const std::string& value, file::Words) { j_[key] = value; }
+    void choice(const char* key, const std::string& value, file::Allowed) { j_[key] = value; }
     void raw(const char* key, const std::string& text) { j_[key] = json::parse(text); }
     template <class F>
     void group(const char* key, const Keys& keys, F each);

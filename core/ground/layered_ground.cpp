@@ -42,7 +42,7 @@ LayeredGround::LayeredGround(std::shared_ptr<const Model> model, std::vector<Pol
     founding_ = founding_level(*model_);
     const Box box = box_of(base_.at(0));
     width_ = std::min(box.width(), box.height());
-    if (ground_.settlement_method == "one-dimensional")
+    if (ground_.settlement_method == SettlementMethod::one_dimensional)
         for (const Stratum& s : ground_.strata) has_index_ |= s.compression_index && s.void_ratio;
     limit_.level =
         ground_.rigid_base_level ? std::max(*ground_.rigid_base_level, profile_.deepest()) : profile_.deepest();
@@ -123,7 +123,7 @@ void LayeredGround::find_limit(double pressure) {
 std::vector<Sublayer> LayeredGround::sublayers(Point p, double pressure) const {
     std::vector<Sublayer> out;
     const SoilColumn c = column(p);
-    const bool confined = ground_.settlement_method == "one-dimensional";
+    const bool confined = ground_.settlement_method == SettlementMethod::one_dimensional;
     const double removed = ground_.excavation_relief ? std::max(0.0, c.effective_stress(founding_, ground_.strata)) : 0;
     for (const SoilLayer& l : c.layers) {
         const double top = std::min(l.top, founding_), bottom = std::max(l.bottom, limit_.level);

@@ -31,7 +31,7 @@ struct Bearing {
     double area = 0;  // m², effective; coupled only
 };
 Bearing bearing_of(const Fields& a, const CombinationAnswer& c) {
-    if (a.model->ground.model != "coupled") return {c.max_pressure, c.max_pressure_at, 0};
+    if (a.model->ground.model != GroundModel::coupled) return {c.max_pressure, c.max_pressure_at, 0};
     const Point landing = c.ground_reaction.landing();
     const double area = effective_area(a, c, landing);
     return {c.ground_reaction.Fz / std::max(area, 1e-9), landing, area};
@@ -86,7 +86,7 @@ void write_gross_and_net(const Fields& a, const CombinationAnswer& c, double p, 
 
 Row judge_pressure(const Fields& a) {
     Row row;
-    const bool mean = a.model->ground.model == "coupled";
+    const bool mean = a.model->ground.model == GroundModel::coupled;
     row.id = "bearing", row.unit = Unit::kilopascal;
     row.title = mean ? "Bearing: mean over effective area" : "Bearing: largest pressure";
     row.clause = mean ? "contact force over the effective area (Meyerhof 1953), the part of the pressed base that is "
@@ -145,7 +145,7 @@ Row row_of_yield(const Fields& a, double limit) {
 std::optional<Row> row_of_clipped_strength(const Fields& a, double limit) {
     std::string clipped;
     for (const CombinationAnswer& c : a.combinations)
-        if (c.combination.purpose == "strength" && c.is_solved() && c.yield_ratio > 0)
+        if (c.combination.purpose == Purpose::strength && c.is_solved() && c.yield_ratio > 0)
             clipped +=
                 fmt::format("{}{} ({})", clipped.empty() ? "" : ", ", c.combination.id, share_in_words(c.yield_ratio));
     if (clipped.empty()) return {};

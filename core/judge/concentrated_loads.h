@@ -5,7 +5,9 @@
 
 namespace mossbed {
 
-inline bool is_design(const CombinationAnswer& c) { return c.combination.purpose == "strength" && c.is_solved(); }
+inline bool is_design(const CombinationAnswer& c) {
+    return c.combination.purpose == Purpose::strength && c.is_solved();
+}
 bool has_concentrated_loads(const Model& m);
 // A load is left alone while all that stands near it together is so light that it punches nowhere.
 std::vector<Row> look_at_concentrated_loads(const Fields& a, const DesignCode& code, const Provision& steel);

@@ -7,7 +7,7 @@ namespace mossbed {
 std::vector<Row> judge_equilibrium(const Fields& a) {
     std::vector<Row> rows;
     for (const CombinationAnswer& c : a.combinations) {
-        if (c.is_solved() || c.combination.purpose == "trace") continue;
+        if (c.is_solved() || c.combination.purpose == Purpose::trace) continue;
         Row row;
         row.id = c.ending == Ending::lifts_free ? "flotation" : c.ending == Ending::overturns ? "overturning" : "model";
         row.title = fmt::format("{} {}", c.combination.id, name_of(c.ending));

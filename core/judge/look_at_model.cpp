@@ -35,7 +35,7 @@ class Slips {
     }
     void self_weight() {
         const bool permanent = std::any_of(m_.loads.cases.begin(), m_.loads.cases.end(),
-                                           [](const LoadCase& c) { return c.action == "permanent"; });
+                                           [](const LoadCase& c) { return c.action == Action::permanent; });
         if (!m_.slab.self_weight)
             slip("self-weight", "No self-weight", "slab.self_weight is off: the slab weighs nothing in this answer.");
         else if (!permanent)

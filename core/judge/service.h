@@ -7,7 +7,7 @@ namespace mossbed {
 template <class F>
 void each_service(const Fields& a, F f) {
     for (const CombinationAnswer& c : a.combinations)
-        if (c.combination.purpose == "service" && c.is_solved()) f(c);
+        if (c.combination.purpose == Purpose::service && c.is_solved()) f(c);
 }
 
 inline bool has_service(const Fields& a) {

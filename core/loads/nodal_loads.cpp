@@ -220,7 +220,7 @@ std::vector<CaseLoads> case_loads(const Model& model, const Mesh& mesh, const Fi
     for (const LoadCase& c : model.loads.cases) out.push_back(builder.build(c));
     if (model.slab.self_weight)
         for (size_t i = 0; i < out.size(); ++i)
-            if (model.loads.cases[i].action == "permanent") {
+            if (model.loads.cases[i].action == Action::permanent) {
                 builder.add_weight(out[i]);
                 break;
             }

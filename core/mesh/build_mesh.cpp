@@ -31,7 +31,7 @@ void find_regions(Mesh& mesh, const Model& model, const Features& f) {
     mesh.patch.assign(mesh.elements.size(), -1);
     mesh.footprint.assign(mesh.elements.size(), -1);
     mesh.ground_patch.assign(mesh.elements.size(), -1);
-    const bool on_patches = model.ground.model == "patches";
+    const bool on_patches = model.ground.model == GroundModel::patches;
     std::vector<Box> boxes;
     for (const ColumnGrid& g : f.columns) boxes.push_back(box_of(g.rim));
     for (int e = 0; e < int(mesh.elements.size()); ++e) {

@@ -216,7 +216,8 @@ Features gather_features(const Model& model, double size, bool with_footprints) 
             add_ring(lines, without_repeats(patches[size_t(i)].outline, tolerance), {kind, i});
     };
     add_patches(model.slab.patches, Kind::patch);
-    if (model.ground.model == "patches") add_patches(model.ground.patches, Kind::ground_patch);  // a cell, a modulus
+    if (model.ground.model == GroundModel::patches)
+        add_patches(model.ground.patches, Kind::ground_patch);  // a cell, a modulus
 
     // Footprints that lie clear of every other line, or share a side with one, are meshed as they are; one that
     // crosses a line or leaves a sliver beside it keeps only its centre node.

@@ -94,7 +94,7 @@ class Seeder {
         for (const Column& c : model_.columns) key(c.at);
         for (const SlabPatch& t : model_.slab.patches)
             for (Point p : t.outline) key(p);
-        if (model_.ground.model == "patches")
+        if (model_.ground.model == GroundModel::patches)
             for (const GroundPatch& g : model_.ground.patches)
                 if (g.outline.size() <= 12)
                     for (Point p : g.outline) key(p);

@@ -76,8 +76,8 @@ double underside_at(const Model& m, Point p) { return underside_of(m, patch_at(m
 double underside_of(const Model& m, const SlabPatch* t) {
     const double slab_bottom = m.slab.top_level - m.slab.thickness;
     if (!t) return slab_bottom;
-    if (t->flush == "top") return m.slab.top_level - t->thickness;
-    if (t->flush == "middle") return slab_bottom - (t->thickness - m.slab.thickness) / 2;
+    if (t->flush == Flush::top) return m.slab.top_level - t->thickness;
+    if (t->flush == Flush::middle) return slab_bottom - (t->thickness - m.slab.thickness) / 2;
     return slab_bottom;
 }
 
@@ -89,8 +89,5 @@ std::string fresh_id(const std::string& stem, const std::vector<std::string>& ta
         if (std::find(taken.begin(), taken.end(), id) == taken.end()) return id;
     }
 }
-
-const char* name_of(Face f) { return f == Face::top ? "top" : "bottom"; }
-const char* name_of(Direction d) { return d == Direction::x ? "x" : "y"; }
 
 }  // namespace mossbed

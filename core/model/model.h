@@ -13,6 +13,7 @@
 
 #include "core/base/geometry.h"
 #include "core/base/shared_text.h"
+#include "core/model/words.h"
 
 namespace mossbed {
 
@@ -25,7 +26,7 @@ struct Settings {
     std::string design_code = "EN 1992-1-1";
     std::string combination_rules = "EN 1990";
     std::string national = "{}";  // JSON object, as text
-    std::string display_units = "metric";
+    UnitSystem display_units = UnitSystem::metric;
     Keys keys;
     bool operator==(const Settings&) const = default;
 };
@@ -97,15 +98,15 @@ struct GroundPatch {
 };
 
 struct Ground {
-    std::string model = "uniform";  // "patches", "profile", "coupled"
-    double modulus = 20000;         // of subgrade reaction, kN/m³
+    GroundModel model = GroundModel::uniform;
+    double modulus = 20000;  // of subgrade reaction, kN/m³
     bool tension = false;
     double allowable_pressure = 150;       // kPa
     std::optional<double> yield_pressure;  // kPa; none: elastic in compression
     double friction_angle_base = 25;       // degrees
     double adhesion_base = 0;              // kPa
     std::optional<double> ground_level, founding_level, water_level;
-    std::string settlement_method = "elastic";
+    SettlementMethod settlement_method = SettlementMethod::elastic;
     std::optional<double> rigid_base_level;
     double depth_limit_ratio = 0.2;
     bool excavation_relief = true;
@@ -140,9 +141,9 @@ struct Opening {
 struct SlabPatch {
     std::string id;
     Polygon outline;
-    double thickness = 0.9;     // m
-    std::string flush = "top";  // "middle", "bottom"
-    std::string concrete;       // empty: the slab's
+    double thickness = 0.9;  // m
+    Flush flush = Flush::top;
+    std::string concrete;  // empty: the slab's
     Keys keys;
     bool operator==(const SlabPatch&) const = default;
 };
@@ -163,7 +164,7 @@ struct Slab {
 struct Column {
     std::string id;
     Point at;
-    std::string shape = "rectangle";        // or "circle"
+    ColumnShape shape = ColumnShape::rectangle;
     std::vector<double> size = {0.4, 0.4};  // m; [diameter] for a circle
     double angle = 0;                       // degrees
     double pedestal_height = 0;
@@ -171,7 +172,7 @@ struct Column {
     Keys keys;
     bool operator==(const Column&) const = default;
     double smaller_size() const { return size.size() > 1 ? std::min(size[0], size[1]) : size[0]; }
-    bool round() const { return shape == "circle"; }
+    bool round() const { return shape == ColumnShape::circle; }
 };
 
 struct Wall {
@@ -187,7 +188,8 @@ struct Rib {
     std::string id;
     std::vector<Point> path;
     double width = 0.4, depth = 1.0;
-    std::string flush = "bottom", concrete;
+    Flush flush = Flush::bottom;
+    std::string concrete;
     Keys keys;
     bool operator==(const Rib&) const = default;
 };
@@ -248,7 +250,7 @@ struct LoadItem {
 
 struct LoadCase {
     std::string id, title;
-    std::string action = "permanent";
+    Action action = Action::permanent;
     std::string category = "B";
     bool reversible = false;
     std::vector<LoadItem> items;
@@ -258,10 +260,10 @@ struct LoadCase {
 
 struct Combination {
     std::string id, title;
-    std::string purpose = "service";  // "strength", "stability", "trace"
+    Purpose purpose = Purpose::service;
     std::map<std::string, double> factors;
-    std::optional<std::string> frequency;  // "characteristic", "frequent", "quasi-permanent"
-    std::string safety = "global";         // or "partial"
+    std::optional<Frequency> frequency;
+    Safety safety = Safety::global;
     bool active = true;
     std::optional<std::string> generated_by;
     Keys keys;
@@ -282,9 +284,6 @@ struct Bars {
     bool stated() const { return diameter && spacing; }
     bool operator==(const Bars&) const = default;
 };
-
-enum class Face { top, bottom };
-enum class Direction { x, y };
 
 struct ExtraBars {
     std::string id;
@@ -380,8 +379,5 @@ double underside_at(const Model& m, Point p);                            // leve
 double underside_of(const Model& m, const SlabPatch* t);                 // of one patch, or of the slab (nullptr)
 double founding_level(const Model& m);                                   // stated, or the slab's underside
 std::string fresh_id(const std::string& stem, const std::vector<std::string>& taken);  // "C4" when C1…C3 are taken
-
-const char* name_of(Face f);
-const char* name_of(Direction d);
 
 }  // namespace mossbed

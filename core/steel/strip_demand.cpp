@@ -185,7 +185,7 @@ void cut_through(StripDemand& out, const Fields& a, std::vector<Carrying::Want> 
 void pick_combinations(StripDemand& out, const Fields& a) {
     auto add = [&](bool strength) {
         for (int k = 0; k < int(a.combinations.size()); ++k)
-            if ((a.combinations[size_t(k)].combination.purpose == "strength") == strength &&
+            if ((a.combinations[size_t(k)].combination.purpose == Purpose::strength) == strength &&
                 a.combinations[size_t(k)].is_solved())
                 out.combinations.push_back(k);
     };

@@ -166,11 +166,11 @@ class Judge {
             positive(where, "the thickness", t.thickness);
             if (!touch(t.outline, outer_rim(m_.slab.outline, 0.25)))
                 warn(where, "it lies off the slab and does nothing", "move it onto the slab", centroid(t.outline));
-            if (t.flush != "middle" && std::abs(t.thickness - m_.slab.thickness) > 1e-6)
+            if (t.flush != Flush::middle && std::abs(t.thickness - m_.slab.thickness) > 1e-6)
                 warn(
                     where,
                     fmt::format("it is stated flush with the {}, but its stiffness stands at mid-depth in this version",
-                                t.flush),
+                                name_of(t.flush)),
                     "nothing: weight, depth and water follow its true level; what its eccentricity adds is left out",
                     centroid(t.outline));
             if (!t.concrete.empty() && !find_id(m_.concretes, t.concrete))
@@ -221,18 +221,18 @@ class Judge {
                 const std::string where = "ground patch " + p.id;
                 positive(where, "the modulus", p.modulus);
                 usual(where, "the modulus", p.modulus, 500, 500'000, "kN/m³");
-                if (g.model == "patches" && !found_outline_error() &&
+                if (g.model == GroundModel::patches && !found_outline_error() &&
                     !touch(p.outline, outer_rim(m_.slab.outline, 0.25)))
                     warn(where, "it lies off the slab and does nothing", "move it below the slab", centroid(p.outline));
             }
-        if (g.model == "patches")
+        if (g.model == GroundModel::patches)
             for (size_t i = 0; i < g.patches.size(); ++i)
                 for (size_t j = i + 1; j < g.patches.size(); ++j)
                     if (box_of(g.patches[i].outline).overlaps(box_of(g.patches[j].outline)) &&
                         share_area(g.patches[i].outline, g.patches[j].outline))
                         warn("ground patch " + g.patches[j].id, "it overlaps ground patch " + g.patches[i].id,
                              "the later one counts where they overlap", centroid(g.patches[j].outline));
-        const bool needed = g.model == "profile" || g.model == "coupled";
+        const bool needed = g.model == GroundModel::profile || g.model == GroundModel::coupled;
         if (needed || !g.boreholes.empty())
             for (Problem p : problems_of_strata(m_)) {
                 if (!needed && p.severity == Severity::error) p.severity = Severity::warning;
@@ -247,7 +247,7 @@ class Judge {
         if (!(m_.slab.stiffness_factor > 0))
             error("slab.stiffness_factor", fmt::format("the factor is {:g}", m_.slab.stiffness_factor),
                   "give a number above zero; 1 is uncracked, short-term");
-        if (g.model != "patches" && !g.patches.empty())
+        if (g.model != GroundModel::patches && !g.patches.empty())
             warn("ground.patches", "they act only in the ground model \"patches\"",
                  "set ground.model to \"patches\" or remove them");
     }
@@ -265,7 +265,8 @@ class Judge {
             const size_t want = c.round() ? 1 : 2;
             if (c.size.size() < want) {
                 error(where,
-                      fmt::format("a {} needs {} size{}, it has {}", c.shape, want, want > 1 ? "s" : "", c.size.size()),
+                      fmt::format("a {} needs {} size{}, it has {}", name_of(c.shape), want, want > 1 ? "s" : "",
+                                  c.size.size()),
                       c.round() ? "give [diameter]" : "give [x size, y size] in m", c.at);
                 continue;
             }
@@ -337,10 +338,6 @@ class Judge {
                 if (std::abs(f) > 10)
                     warn("combination " + k.id, fmt::format("the factor of {} is {:g}", id, f), "check it");
             }
-            if (k.frequency && *k.frequency != "characteristic" && *k.frequency != "frequent" &&
-                *k.frequency != "quasi-permanent")
-                error("combination " + k.id, fmt::format("the frequency \"{}\" is not known", *k.frequency),
-                      "write characteristic, frequent or quasi-permanent");
         }
     }
     void all_finite(const std::string& where, std::initializer_list<double> values) {
@@ -483,7 +480,7 @@ std::vector<Problem> problems_of_strata(const Model& m) {
                    false;
         return true;
     };
-    const bool confined = g.settlement_method == "one-dimensional";
+    const bool confined = g.settlement_method == SettlementMethod::one_dimensional;
     for (const Stratum& s : g.strata) {
         const std::string where = "stratum " + s.id;
         if (positive(where, "E", s.E, "MPa") && (s.E < 0.1 || s.E > 100'000))

@@ -214,7 +214,7 @@ TEST(Cut, ALayerThatEndsAtTheMiddleOfTheEarthIsDrawnAsFarAsThePaperGoes) {
 
 TEST(Map, BesideABorderOfGroundPatchesEachCellHasItsOwnPressure) {
     Model m = tilted();
-    m.ground.model = "patches";
+    m.ground.model = GroundModel::patches;
     GroundPatch soft;
     soft.id = "soft", soft.outline = {{0, 0}, {3, 0}, {3, 4}, {0, 4}}, soft.modulus = 5000;
     m.ground.patches = {soft};

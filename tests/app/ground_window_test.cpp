@@ -30,7 +30,7 @@ class GroundWindow : public ::testing::Test {
         Combination s;
         s.id = "S1", s.factors = {{m.loads.cases[0].id, 1.0}};
         m.loads.combinations = std::vector<Combination>{s};
-        m.ground.model = "coupled";
+        m.ground.model = GroundModel::coupled;
         for (auto [id, E] : {std::pair{"clay", 6.0}, {"sand", 50.0}}) {
             Stratum t;
             t.id = id, t.E = E;
@@ -178,7 +178,7 @@ TEST_F(GroundWindow, OneClickComparesGroundsAndBracketsThem) {
 
 TEST_F(GroundWindow, HelpersTurnABearingValueIntoAModulus) {
     Model m = model();
-    m.ground.model = "uniform", m.ground.allowable_pressure = 150, m.checks.settlement_limit = 0.05;
+    m.ground.model = GroundModel::uniform, m.ground.allowable_pressure = 150, m.checks.settlement_limit = 0.05;
     w.desk()->document()->apply("Uniform", m);
     press("modulus-by-settlement");
     EXPECT_EQ(model().ground.modulus, 3000);

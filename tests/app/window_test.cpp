@@ -134,7 +134,7 @@ TEST_F(Window, FromNothingToASmallRaftSavedAndReopened) {
 TEST_F(Window, OpensTheDemoAsItIsShipped) {
     ASSERT_TRUE(w.open_file(SOURCE_DIR "/examples/tern-quay.mossbed"));
     ASSERT_TRUE(in_step(60000));
-    EXPECT_EQ(model().ground.model, "coupled");
+    EXPECT_EQ(model().ground.model, GroundModel::coupled);
     EXPECT_GT(w.desk()->rows().size(), 80u);
     for (const Row& r : w.desk()->rows()) EXPECT_NE(r.status, Status::over) << r.title;
 }

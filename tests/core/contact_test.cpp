@@ -124,7 +124,7 @@ TEST(InfinitePlate, ALoadOnASmallArea) {
     Model m = raft(box(-15, -15, 15, 15), h, k, E / 1000, nu);
     m.ground.tension = true;
     Column round = column("C", 0, 0);
-    round.shape = "circle", round.size = {2 * c}, round.stiff_footprint = false;
+    round.shape = ColumnShape::circle, round.size = {2 * c}, round.stiff_footprint = false;
     m.columns = {round};
     load(m, {ColumnLoad{"C", P, 0, 0, 0, 0}, {}});
     for (double size : {0.5, 0.25}) {
@@ -278,7 +278,7 @@ TEST(Contact, AMirroredSlabAnswersMirrored) {
 
 TEST(Contact, AColdStartAndACoarseStartEndAlike) {
     Model m = *load_model(SOURCE_DIR "/examples/tern-quay.mossbed").model;
-    m.ground.model = "uniform", m.ground.modulus = 12000, m.ground.yield_pressure.reset();
+    m.ground.model = GroundModel::uniform, m.ground.modulus = 12000, m.ground.yield_pressure.reset();
     SolveOptions o;
     o.combinations = {"U6"};
     const auto warm = solve(m, o);  // more than 1500 nodes: started from a coarse mesh
@@ -335,7 +335,7 @@ TEST(Equilibrium, AResultantOutsideTheBaseOverturnsAndTheOthersGoOn) {
     Model m = raft(box(-3, -2, 3, 2), 0.5, 20000);
     load(m, {PointLoad{{0, 0}, 500, 0, 0}, {}});
     LoadCase w;
-    w.id = "W", w.action = "wind";
+    w.id = "W", w.action = Action::wind;
     w.items.push_back({PointLoad{{0, 0}, 0, 0, 2000}, {}});
     m.loads.cases.push_back(w);
     Combination k;
@@ -421,7 +421,7 @@ TEST(Endings, AFarSlabIsNotCalledFloating) {
 TEST(Endings, ASliverIsOnlySaidWhereTheResultantLandsOnOne) {
     // A film of soil a millionth of a millimetre thick on rock: nothing converges, and not for want of base.
     Model m = raft(box(0, 0, 6, 5), 0.5, 20000);
-    m.ground.model = "coupled";
+    m.ground.model = GroundModel::coupled;
     Stratum soil;
     soil.id = "s", soil.E = 20;
     m.ground.strata = {soil};
@@ -438,7 +438,7 @@ TEST(Endings, ASliverIsOnlySaidWhereTheResultantLandsOnOne) {
 
 TEST(Endings, AllFloatingOnLayeredGroundIsExplainedNotRefused) {
     Model m = raft(box(0, 0, 12, 12), 0.6, 20000);
-    m.ground.model = "coupled";
+    m.ground.model = GroundModel::coupled;
     Stratum s;
     s.id = "clay";
     m.ground.strata = {s};

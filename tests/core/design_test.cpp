@@ -169,7 +169,7 @@ TEST(Strips, APadsSectionsFollowStatics) {
 // field.
 TEST(Strips, AllStripsAtACutAddUpToTheSlabInEquilibrium) {
     Model m = *load_model(SOURCE_DIR "/examples/tern-quay.mossbed").model;
-    m.ground.model = "uniform", m.ground.modulus = 12000, m.ground.yield_pressure.reset();
+    m.ground.model = GroundModel::uniform, m.ground.modulus = 12000, m.ground.yield_pressure.reset();
     const auto a = solve(m);
     std::vector<int> solved;
     for (int k = 0; k < int(a->combinations.size()); ++k) solved.push_back(k);
@@ -287,9 +287,9 @@ TEST(Punching, AColumnWhosePerimeterLeavesTheSlabIsLoudlyNotChecked) {
 TEST(Punching, ThePerimeterBeyondAThickPatchIsTriedToo) {
     Model m = raft(box(0, 0, 5, 5), 0.35, 2000, 1e6);
     m.columns = {column("C1", 2.5, 2.5)};
-    m.slab.patches.push_back({"T1", box(1.9, 1.9, 3.1, 3.1), 1.0, "top", "", {}});
+    m.slab.patches.push_back({"T1", box(1.9, 1.9, 3.1, 3.1), 1.0, Flush::top, "", {}});
     load(m, {ColumnLoad{"C1", 2820, 0, 0, 0, 0}, {}});
-    (*m.loads.combinations)[0].purpose = "strength";
+    (*m.loads.combinations)[0].purpose = Purpose::strength;
     m.steel.cover_bottom = 50;
     m.mesh_size = 0.25;
     const auto a = solve(m);
@@ -328,10 +328,10 @@ TEST(Loads, SelfWeightIsThatOfTheGeometryAndStandsInThePermanentCase) {
     m.concretes[0].unit_weight = 24;
     m.slab.self_weight = true;
     m.slab.openings.push_back({"O1", box(6, 3, 7, 4.5), {}});
-    m.slab.patches.push_back({"T1", box(1, 1, 3, 3), 0.9, "top", "K", {}});
+    m.slab.patches.push_back({"T1", box(1, 1, 3, 3), 0.9, Flush::top, "K", {}});
     m.columns = {column("C1", 2, 2), column("C2", 5, 6.5)};
     m.columns[0].size = {0.6, 0.4}, m.columns[0].pedestal_height = 1.2;
-    m.columns[1].shape = "circle", m.columns[1].size = {0.5}, m.columns[1].pedestal_height = 0.8;
+    m.columns[1].shape = ColumnShape::circle, m.columns[1].size = {0.5}, m.columns[1].pedestal_height = 0.8;
     const auto a = solve(m);
     EXPECT_NEAR(only(*a).applied.Fz, 74.5 * 12 + 86.4 + 0.24 * 1.2 * 24 + pi / 16 * 0.8 * 24, 1e-6);
 }
@@ -403,7 +403,7 @@ TEST(Checks, NothingIsWellWhileSomethingIsUnchecked) {
     m.loads.combinations->clear();
     EXPECT_TRUE(find(*solve(m), "model", "combinations"));
     m = pad_model();
-    (*m.loads.combinations)[0].purpose = "stability";
+    (*m.loads.combinations)[0].purpose = Purpose::stability;
     for (const char* id : {"sliding", "overturning", "crack-width", "anchorage"})
         EXPECT_EQ(find(*solve(m), id)->status, Status::not_checked) << id;
 }

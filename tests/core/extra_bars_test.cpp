@@ -61,7 +61,7 @@ TEST(ExtraBars, ThatDoNotFitBetweenBaseBarsAreNotCountedAndSaySo) {
     EXPECT_TRUE(p.clear_between(0, {16, 200, false, true}).fits());
     m.steel.bottom_x = m.steel.bottom_y = {32, 100};
     testing::load(m, {SlabLoad{30}, {}});
-    (*m.loads.combinations)[0].purpose = "strength";
+    (*m.loads.combinations)[0].purpose = Purpose::strength;
     const auto a = solve(m);
     bool said = false;
     for (const Row& r : a->checks)

@@ -37,7 +37,7 @@ Borehole borehole(const std::string& id, Point at, std::vector<std::pair<std::st
 Model on_layer(Polygon outline, double thickness, double E_concrete, double depth, double E = 20, double nu = 0.3) {
     Model m = raft(std::move(outline), thickness, 10000, E_concrete);
     m.slab.top_level = thickness;
-    m.ground.model = "coupled";
+    m.ground.model = GroundModel::coupled;
     m.ground.founding_level = 0;
     m.ground.excavation_relief = false;
     m.ground.strata = {stratum("soil", E, nu)};
@@ -112,7 +112,7 @@ TEST(Ground, SettlesThreeLayersAsWorkedByHand) {
 TEST(Ground, StrainsByCompressionIndexAsWorkedByHand) {
     // 2 m excavated above normally and over-consolidated clay; centre of 10 × 10 m under 90 kPa; 0.5 m slices by hand.
     Model m = on_layer(box(0, 0, 10, 10), 0.5, 33000, 12);
-    m.ground.settlement_method = "one-dimensional";
+    m.ground.settlement_method = SettlementMethod::one_dimensional;
     m.ground.founding_level = -2, m.ground.excavation_relief = true;
     Stratum clay = stratum("clay", 5, 0.35, 17);
     clay.compression_index = 0.3, clay.recompression_index = 0.05, clay.void_ratio = 1.2, clay.preconsolidation = 80;
@@ -199,7 +199,7 @@ TEST(Ground, DrainsTowardsTheNeighboursThatDrain) {
 // integrals of rectangles by hand. At nodes of one side of a border it was 5 to 34 % off at the corners.
 TEST(Bed, AStiffSlabOverThreeModuliSettlesAsIntegralsSay) {
     Model m = raft(box(0, 0, 8, 5), 1.5, 20000, 3.3e9);
-    m.ground.model = "patches";
+    m.ground.model = GroundModel::patches;
     auto patch = [&](const char* id, double x0, double y0, double x1, double y1, double k) {
         GroundPatch p;
         p.id = id, p.outline = box(x0, y0, x1, y1), p.modulus = k;
@@ -444,7 +444,7 @@ TEST(Coupled, SharesCoarserPatchesOnLargeMeshesToTheSameAnswer) {
 
 TEST(Coupled, StrainsByCompressionIndexFitToo) {
     Model m = lifting_raft();
-    m.ground.settlement_method = "one-dimensional";
+    m.ground.settlement_method = SettlementMethod::one_dimensional;
     Stratum& clay = m.ground.strata[0];
     clay.compression_index = 0.25, clay.recompression_index = 0.04, clay.void_ratio = 1.0, clay.preconsolidation = 60;
     const auto a = solve(m);
@@ -560,7 +560,7 @@ TEST(Ground, SaysWhatIsWrongWithStrataAndBoreholes) {
     EXPECT_THAT(said([](Model& m) { m.ground.combination_for_springs = "Z"; }), HasSubstr("no combination \"Z\""));
     // Where springs do not come from the strata, their faults do not stop the work.
     Model m = lifting_raft();
-    m.ground.model = "uniform", m.ground.strata[0].E = 0;
+    m.ground.model = GroundModel::uniform, m.ground.strata[0].E = 0;
     EXPECT_FALSE(has_errors(problems_of(m)));
     EXPECT_EQ(only(*solve(m)).ending, Ending::solved);
 }

@@ -72,11 +72,11 @@ TEST(NodalLoads, ATurnedColumnTakesItsMomentsAboutThePlansAxes) {
 
 TEST(NodalLoads, WaterPressesOnTheTrueUndersideOfEachPatch) {
     // underside −0.5, under the patch flush with the top −0.9, flush in the middle −0.7, flush below −0.5
-    for (auto [flush, under] : {std::pair{"top", -0.9}, {"middle", -0.7}, {"bottom", -0.5}}) {
+    for (auto [flush, under] : {std::pair{Flush::top, -0.9}, {Flush::middle, -0.7}, {Flush::bottom, -0.5}}) {
         Model m = raft(box(0, 0, 6, 4), 0.5, 1e4);
         m.slab.patches.push_back({"T", box(1, 1, 3, 3), 0.9, flush, "", {}});
         load(m, {Uplift{0.2}, {}});
-        EXPECT_NEAR(sum_of(m).Fz, -9.81 * (0.7 * 20 + (0.2 - under) * 4), 1e-8) << flush;
+        EXPECT_NEAR(sum_of(m).Fz, -9.81 * (0.7 * 20 + (0.2 - under) * 4), 1e-8) << name_of(flush);
     }
 }
 
@@ -116,7 +116,7 @@ TEST(NodalLoads, PartOfAnAreaOverAnOpeningIsTold) {
 
 TEST(ColumnForces, HorizontalsTurnAboutTheUnderside) {
     Model m = raft(box(0, 0, 6, 4), 0.5, 1e4);
-    m.slab.patches.push_back({"T", box(2, 1, 4, 3), 0.9, "top", "", {}});
+    m.slab.patches.push_back({"T", box(2, 1, 4, 3), 0.9, Flush::top, "", {}});
     m.columns = {column("C", 3, 2)};
     m.columns[0].pedestal_height = 0.6;
     load(m, {ColumnLoad{"C", 100, 5, 7, 10, -20}, {}});

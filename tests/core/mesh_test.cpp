@@ -59,11 +59,11 @@ TEST(Mesh, IsTheSameEveryTime) {
 TEST(Mesh, ConformsToOpeningsPatchesAndFootprintsAndHasANodeAtEachColumn) {
     Model m = raft(box(0, 0, 10, 8), 0.5, 1e4);
     m.slab.openings.push_back({"O", box(6, 3, 7, 4.5), {}});
-    m.slab.patches.push_back({"T", box(1, 1, 3.3, 3), 0.9, "top", "", {}});
+    m.slab.patches.push_back({"T", box(1, 1, 3.3, 3), 0.9, Flush::top, "", {}});
     m.columns = {column("C1", 2, 2, 0.4), column("C2", 5.13, 6.07, 0.6)};
     m.columns[1].angle = 30;
     Column round = column("C3", 8, 6, 0.7);
-    round.shape = "circle", round.size = {0.7};
+    round.shape = ColumnShape::circle, round.size = {0.7};
     m.columns.push_back(round);
     const Mesh mesh = build_mesh(m);
     EXPECT_NEAR(area(mesh), 80 - 1.5, 1e-9);
@@ -155,11 +155,11 @@ TEST(Mesh, FuzzOfAThousandOutlinesFindsNoInvertedElement) {
         }
         if (u(0, 1) < 0.4)
             m.slab.patches.push_back(
-                {"T", rectangle({u(-3, 3), u(-3, 3)}, u(0.5, 4), u(0.5, 4), u(0, 90)), 0.8, "top", "", {}});
+                {"T", rectangle({u(-3, 3), u(-3, 3)}, u(0.5, 4), u(0.5, 4), u(0, 90)), 0.8, Flush::top, "", {}});
         for (int k = 0; k < int(u(0, 5)); ++k) {
             Column c = column(fmt::format("C{}", k), u(-4, 4), u(-4, 4), u(0.2, 0.8));
             c.angle = u(0, 90);
-            if (u(0, 1) < 0.3) c.shape = "circle", c.size = {u(0.2, 0.9)};
+            if (u(0, 1) < 0.3) c.shape = ColumnShape::circle, c.size = {u(0.2, 0.9)};
             if (on_slab(m, c.at)) m.columns.push_back(c);
         }
         const double size = u(0.35, 1.0);
@@ -209,7 +209,7 @@ TEST(Mesh, ConformsToPatchesOfGroundWhereTheyAct) {
     GroundPatch g;
     g.id = "G", g.outline = {{-2, 1.3}, {4.7, -1}, {6.1, 5.2}, {1.9, 9}};  // reaches off the slab on two sides
     m.ground.patches = {g};
-    m.ground.model = "patches";
+    m.ground.model = GroundModel::patches;
     const Mesh mesh = build_mesh(m);
     double inside = 0;
     for (int e = 0; e < int(mesh.elements.size()); ++e) {
@@ -219,7 +219,7 @@ TEST(Mesh, ConformsToPatchesOfGroundWhereTheyAct) {
         if (mesh.ground_patch[size_t(e)] == 0) inside += mesh.area(e);
     }
     EXPECT_NEAR(inside, std::abs(signed_area(clip_to_convex(box(0, 0, 9, 7), g.outline))), 1e-6);
-    m.ground.model = "uniform";  // elsewhere they are not in the way
+    m.ground.model = GroundModel::uniform;  // elsewhere they are not in the way
     for (int patch : build_mesh(m).ground_patch) EXPECT_EQ(patch, -1);
 }
 
@@ -227,9 +227,9 @@ TEST(Mesh, ConformsToPatchesOfGroundWhereTheyAct) {
 TEST(Mesh, KnowsWhoseLinesItsSidesLieOn) {
     Model m = raft(box(0, 0, 8, 6), 0.5, 1e4);
     m.slab.openings.push_back({"O", box(2, 2, 3, 3), {}});
-    m.slab.patches.push_back({"T", box(4, 1, 7, 5), 0.8, "top", "", {}});
+    m.slab.patches.push_back({"T", box(4, 1, 7, 5), 0.8, Flush::top, "", {}});
     m.columns = {column("C", 5.5, 3)};
-    m.ground.model = "patches";
+    m.ground.model = GroundModel::patches;
     m.ground.patches.push_back({"P", box(4, 0, 8, 6), 2e4, {}});  // its west side lies on the patch's
     const Mesh mesh = build_mesh(m);
     using Kind = LineOwner::Kind;

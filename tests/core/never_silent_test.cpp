@@ -16,8 +16,8 @@ using testing::raft;
 Model designed(Polygon outline, double thickness = 0.6) {
     Model m = raft(std::move(outline), thickness, 20000);
     Combination s = (*m.loads.combinations)[0];
-    (*m.loads.combinations)[0].purpose = "strength";
-    s.id = "SLS", s.purpose = "service";
+    (*m.loads.combinations)[0].purpose = Purpose::strength;
+    s.id = "SLS", s.purpose = Purpose::service;
     m.loads.combinations->push_back(s);
     return m;
 }
@@ -86,7 +86,7 @@ TEST(NeverSilent, ColumnsWhosePerimetersMeetAreNotJudgedOneByOne) {
     EXPECT_EQ(row(thick, "punching", "A").status, Status::pass);
     for (auto [id, x] : {std::pair{"P", 3.0}, {"Q", 7.0}}) {
         SlabPatch t;
-        t.id = id, t.outline = box(x - 1.1, 3.9, x + 1.1, 6.1), t.thickness = 0.9, t.flush = "middle";
+        t.id = id, t.outline = box(x - 1.1, 3.9, x + 1.1, 6.1), t.thickness = 0.9, t.flush = Flush::middle;
         thick.slab.patches.push_back(t);
     }
     EXPECT_THAT(row(thick, "punching", "A").note, HasSubstr("meets that of column B"));
@@ -276,7 +276,7 @@ TEST(NeverSilent, BearingSaysWhatItComparesAndHowMuchYields) {
 // A long slab on layered ground under a load in its middle lifts at both ends: what does not press does not bear.
 TEST(NeverSilent, OnLayeredGroundOnlyWhatPressesIsEffective) {
     Model m = designed(box(0, 0, 24, 3), 0.35);
-    m.ground.model = "coupled";
+    m.ground.model = GroundModel::coupled;
     Stratum s;
     s.id = "clay", s.E = 20;
     m.ground.strata = {s};

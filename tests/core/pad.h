@@ -9,7 +9,7 @@ inline Model pad_model() {
     Model m = raft(box(0, 0, 4, 4), 0.7, 2000, 1e6);
     m.columns = {column("C1", 2, 2)};
     load(m, {ColumnLoad{"C1", 2970, 0, 0, 0, 0}, {}});
-    (*m.loads.combinations)[0].purpose = "strength";
+    (*m.loads.combinations)[0].purpose = Purpose::strength;
     m.steel.cover_bottom = m.steel.cover_top = 50;
     m.steel.bottom_x = m.steel.bottom_y = {20, 150};
     m.steel.top_x = m.steel.top_y = {16, 200};

@@ -120,7 +120,7 @@ TEST(Springs, TheirSumsAndSecondMomentsAreThoseOfTheBase) {
 
 TEST(Slots, AStepInThicknessHasTwoValuesAndTheFileTheLarger) {
     Model m = raft(box(0, 0, 6, 4), 0.4, 2e4);
-    m.slab.patches.push_back({"T", box(2, 1, 4, 3), 0.8, "middle", "", {}});
+    m.slab.patches.push_back({"T", box(2, 1, 4, 3), 0.8, Flush::middle, "", {}});
     m.columns = {column("C", 3, 2)};
     m.columns[0].stiff_footprint = false;
     testing::load(m, {ColumnLoad{"C", 1000, 0, 0, 0, 0}, {}});

@@ -80,10 +80,10 @@ TEST(MinimumSteel, MayBeAskedOfTheTensionFaceOnly) {
 TEST(MinimumSteel, AThickPatchIsServedByItsOwnExtraBars) {
     Model m = raft(box(0, 0, 10, 8), 0.4, 20000);
     SlabPatch t;
-    t.id = "T", t.outline = box(3, 2, 7, 6), t.thickness = 0.9, t.flush = "middle";
+    t.id = "T", t.outline = box(3, 2, 7, 6), t.thickness = 0.9, t.flush = Flush::middle;
     m.slab.patches = {t};
     load(m, {SlabLoad{10}, {}});
-    (*m.loads.combinations)[0].purpose = "strength";
+    (*m.loads.combinations)[0].purpose = Purpose::strength;
     const double alone = solve(m)->steel.bottom_x.area();
     EXPECT_GE(alone, 0.26 * 2.8965 / 500 * 1000 * (900 - 50 - 16) - 1);  // base bars must do for the patch as well
     ExtraBars e;
@@ -102,7 +102,7 @@ TEST(Quantities, AreWhatTheGeometrySays) {
     o.id = "O", o.outline = box(0.5, 0.5, 1, 1);
     m.slab.openings = {o};
     SlabPatch t;
-    t.id = "T", t.outline = box(2.5, 0, 4, 1), t.thickness = 1.0, t.flush = "middle";
+    t.id = "T", t.outline = box(2.5, 0, 4, 1), t.thickness = 1.0, t.flush = Flush::middle;
     m.slab.patches = {t};
     ExtraBars e;
     e.id = "E", e.outline = box(1, 2.5, 3, 3.5), e.diameter = 20, e.spacing = 100;
@@ -127,7 +127,7 @@ TEST(StiffnessFactor, IsAFactorOnE) {
 TEST(Profile, SpringsAreThePressureOverWhatTheStrataSettleUnderIt) {
     // One layer of 6 m, one-dimensional, wide base: near its middle s = p H/E_oed, k = E_oed/H
     Model m = raft(box(0, 0, 60, 60), 1, 20000);
-    m.ground.model = "profile", m.ground.settlement_method = "one-dimensional";
+    m.ground.model = GroundModel::profile, m.ground.settlement_method = SettlementMethod::one_dimensional;
     m.ground.excavation_relief = false;
     Stratum s;
     s.id = "clay", s.E = 12, s.nu = 0.25;

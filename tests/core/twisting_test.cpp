@@ -19,7 +19,7 @@ Model saddle() {
     m.columns = {column("A", 0.6, 0.6), column("B", 7.4, 7.4)};
     load(m, {ColumnLoad{"A", 2500, 0, 0, 0, 0}, {}});
     load(m, {ColumnLoad{"B", 2500, 0, 0, 0, 0}, {}});
-    (*m.loads.combinations)[0].purpose = "strength";
+    (*m.loads.combinations)[0].purpose = Purpose::strength;
     Strip x, y;
     x.id = "X", x.axis = {Point{0, 4}, Point{8, 4}}, x.reach = {1, 1};
     y.id = "Y", y.direction = Direction::y, y.axis = {Point{4, 0}, Point{4, 8}}, y.reach = {1, 1};
@@ -91,7 +91,7 @@ TEST(Twisting, BarsForThePlainMomentsAreNotEnoughAndTheLedgerSaysWhy) {
 TEST(Twisting, VanishesInPureBendingAndDoesNotDependOnTheAxisSense) {
     Model m = raft(box(0, 0, 12, 2), 0.5, 20000, 33000, 0);
     load(m, {LineLoad{{{6, 0}, {6, 2}}, {100, 100}}, {}});
-    (*m.loads.combinations)[0].purpose = "strength";
+    (*m.loads.combinations)[0].purpose = Purpose::strength;
     Strip s;
     s.id = "S", s.axis = {Point{0, 1}, Point{12, 1}}, s.reach = {1, 1};
     m.steel.strips = std::vector<Strip>{s};

@@ -137,7 +137,8 @@ TEST(Validate, AMeshFinerThanTheMemoryIsRefusedWithTheSizeThatWouldDo) {
 }
 TEST(Validate, OverlappingPatchesAreAWarning) {
     Model m = good();
-    m.slab.patches = {{"T1", box(1, 1, 3, 3), 0.9, "top", "", {}}, {"T2", box(2, 2, 4, 4), 1.0, "top", "", {}}};
+    m.slab.patches = {{"T1", box(1, 1, 3, 3), 0.9, Flush::top, "", {}},
+                      {"T2", box(2, 2, 4, 4), 1.0, Flush::top, "", {}}};
     expect_warning(m, "patch T2", "overlaps patch T1");
 }
 TEST(Validate, WhatThisVersionCannotSolveIsRefusedNotIgnored) {
@@ -145,7 +146,7 @@ TEST(Validate, WhatThisVersionCannotSolveIsRefusedNotIgnored) {
     m.piles.push_back({"P1", {2, 2}, 0.6, 10, {}, {}, {}, {}, {}});
     expect_error(m, "piles", "cannot solve piles yet");
     m = good();
-    m.ground.model = "coupled";
+    m.ground.model = GroundModel::coupled;
     expect_error(m, "ground.boreholes", "no borehole");  // layered ground needs layers
     EXPECT_THROW(solve(m), Trouble);
 }
