@@ -44,7 +44,8 @@ TEST(WordsOfTheModel, AMisspeltWordIsRefusedWithTheChoice) {
     const std::vector<Misspelt> cases{
         {"ground", R"({"ground":{"model":"springy"}})", "ground.model", "\"patches\""},
         {"method", R"({"ground":{"settlement_method":"1d"}})", "ground.settlement_method", "\"one-dimensional\""},
-        {"flush", R"({"slab":{"patches":[{"id":"T","outline":[[0,0],[1,0],[1,1]],"flush":"Top"}]}})",
+        {"flush",
+         R"({"slab":{"outline":[[0,0],[4,0],[4,4]],"patches":[{"id":"T","outline":[[0,0],[1,0],[1,1]],"flush":"Top"}]}})",
          "slab.patches[T].flush", "\"middle\""},
         {"shape", R"({"columns":[{"id":"C","at":[0,0],"shape":"round"}]})", "columns[C].shape", "\"circle\""},
         {"action", R"({"loads":{"cases":[{"id":"G","action":"dead"}]}})", "loads.cases[G].action", "\"permanent\""},
@@ -59,6 +60,7 @@ TEST(WordsOfTheModel, AMisspeltWordIsRefusedWithTheChoice) {
     for (const Misspelt& c : cases) {
         std::string text = c.model;
         text.insert(1, R"("format":"mossbed","version":1,)");
+        if (text.find("\"slab\"") == std::string::npos) text.insert(1, R"("slab":{"outline":[[0,0],[4,0],[4,4]]},)");
         const Loaded l = read_model(text);
         EXPECT_FALSE(l.model) << c.what;
         std::string all;
@@ -71,7 +73,7 @@ TEST(WordsOfTheModel, AMisspeltWordIsRefusedWithTheChoice) {
 
 TEST(WordsOfTheModel, NoFrequencyIsANullAndAWordOtherwise) {
     Model m = testing::raft(testing::box(0, 0, 4, 4), 0.4, 1e4);
-    EXPECT_THAT(write_model(m), HasSubstr("\"frequency\": null"));
+    EXPECT_FALSE((*read_model(write_model(m)).model->loads.combinations)[0].frequency);
     (*m.loads.combinations)[0].frequency = Frequency::quasi_permanent;
     const std::string text = write_model(m);
     EXPECT_THAT(text, HasSubstr("\"frequency\": \"quasi-permanent\""));
