@@ -35,7 +35,7 @@ WorkingView::WorkingView(Desk* desk, QWidget* parent) : QFrame(parent), desk_(de
     box->addWidget(note_);
     lines_ = new QTableWidget(0, 4, this);
     lines_->setObjectName("working-lines");
-    lines_->setHorizontalHeaderLabels({"Step", "How", "Value", "Dimension"});
+    lines_->setHorizontalHeaderLabels({"Step", "How", "Value", "Unit"});
     lines_->verticalHeader()->hide();
     lines_->verticalHeader()->setDefaultSectionSize(24);
     lines_->setShowGrid(false);

@@ -62,7 +62,7 @@ double write_steel(const StripJudge& j, int strip, Face f, const Worst& w, Worki
         const ChosenBars& bars = j.steel.base(f, mat);
         by.line({.text = fmt::format("base bars along {}: {}{}", name_of(mat), words_of(bars),
                                      share < 1 ? ", times cos² of the angle between" : ""),
-                 .formula = share < 1 ? "{cos²} {a_s} {b}" : "{a_s} {b}",
+                 .formula = share < 1 ? "{cos²} · {a_s} · {b}" : "{a_s} · {b}",
                  .put_in = {{"cos²", share, Unit::none, 2},
                             {"a_s", bars.area(), Unit::square_millimetre_per_metre},
                             {"b", width, Unit::metre}},

@@ -38,7 +38,7 @@ std::optional<double> EuropeanCode::flexural_steel(const Section& s, double M, W
     if (by) {
         by->line({.text = "design strength of concrete",
                   .symbol = "η f_cd",
-                  .formula = "{η} {α_cc} {f_ck}/{γ_C}",
+                  .formula = "{η} · {α_cc} · {f_ck}/{γ_C}",
                   .put_in = {{"η", block.eta, Unit::none, 2},
                              {"α_cc", n_.alpha_cc, Unit::none, 2},
                              {"f_ck", s.fc, Unit::megapascal, 0},
@@ -58,7 +58,7 @@ std::optional<double> EuropeanCode::flexural_steel(const Section& s, double M, W
         if (inner > 0)
             by->line({.text = "neutral axis",
                       .symbol = "x",
-                      .formula = "{d} (1 − √(1 − 2 {M}/({η f_cd} {b} {d}²)))/{λ}; x/d = {x/d} ≤ {limit}",
+                      .formula = "{d} · (1 − √(1 − 2 · {M}/({η f_cd} · {b} · {d}²)))/{λ}; x/d = {x/d} ≤ {limit}",
                       .put_in = {of_d,
                                  of_M,
                                  {"η f_cd", f, Unit::megapascal},
@@ -84,13 +84,13 @@ std::optional<double> EuropeanCode::flexural_steel(const Section& s, double M, W
     if (by) {
         by->line({.text = "lever arm",
                   .symbol = "z",
-                  .formula = "{d} − {λ} {x}/2",
+                  .formula = "{d} − {λ} · {x}/2",
                   .put_in = {of_d, {"λ", block.lambda, Unit::none, 2}, {"x", x, Unit::millimetre}},
                   .value = z,
                   .unit = Unit::millimetre});
         by->line({.text = "steel for the moment",
                   .symbol = "A_s",
-                  .formula = "{M}/({f_yd} {z})",
+                  .formula = "{M}/({f_yd} · {z})",
                   .put_in = {of_M, {"f_yd", fyd(s.fy), Unit::megapascal, 0}, {"z", z, Unit::millimetre}},
                   .value = As,
                   .unit = Unit::square_millimetre});
@@ -114,7 +114,7 @@ double EuropeanCode::minimum_steel(const Section& s, Working* by) const {
                   .clause = "Table 3.1"});
         by->line({.text = "minimum steel",
                   .symbol = "A_s,min",
-                  .formula = "max(0.26 {f_ctm}/{f_yk}, 0.0013) {b} {d}",
+                  .formula = "max(0.26 · {f_ctm}/{f_yk}, 0.0013) · {b} · {d}",
                   .put_in = {{"f_ctm", f, Unit::megapascal},
                              {"f_yk", s.fy, Unit::megapascal, 0},
                              {"b", s.b, Unit::millimetre},
@@ -152,7 +152,7 @@ double EuropeanCode::largest_spacing(double h, Working* by) const {
     if (by)
         by->line({.text = "largest spacing where loads are concentrated",
                   .symbol = "s_max",
-                  .formula = "min(2 {h}, 250 mm)",
+                  .formula = "min(2 · {h}, 250 mm)",
                   .put_in = {{"h", h, Unit::millimetre}},
                   .value = s,
                   .unit = Unit::millimetre,
@@ -198,28 +198,32 @@ double EuropeanCode::shear_borne(const Section& s, double As, Working* by) const
                   .in_code_units = true});
         by->line({.text = "tension steel",
                   .symbol = "ρ_l",
-                  .formula = "{A_s}/({b} {d}) ≤ 0.02",
+                  .formula = "{A_s}/({b} · {d}) ≤ 0.02",
                   .put_in = {{"A_s", As, Unit::square_millimetre}, {"b", s.b, Unit::millimetre}, d},
                   .value = b.rho});
         by->line({.text = "stress borne",
                   .symbol = "v_Rd,c",
-                  .formula = "{C_Rd,c} k (100 ρ {f_ck})^⅓",
-                  .put_in = {{"C_Rd,c", n_.C_Rdc / n_.gamma_c, Unit::none, 3}, {"f_ck", s.fc, Unit::megapascal, 0}},
+                  .formula = "{C_Rd,c} · {k} · (100 · {ρ_l} · {f_ck})^⅓",
+                  .put_in = {{"C_Rd,c", n_.C_Rdc / n_.gamma_c, Unit::none, 3},
+                             {"k", b.k, Unit::none, 3},
+                             {"ρ_l", b.rho, Unit::none, 5},
+                             {"f_ck", s.fc, Unit::megapascal, 0}},
                   .value = b.v_c,
                   .unit = Unit::megapascal,
                   .clause = "(6.2.a)",
                   .in_code_units = true});
-        by->line({.text = "least",
-                  .symbol = "v_min",
-                  .formula = "{c} k^1.5 √{f_ck}",
-                  .put_in = {{"c", n_.v_min, Unit::none, 3}, {"f_ck", s.fc, Unit::megapascal, 0}},
-                  .value = b.v_min,
-                  .unit = Unit::megapascal,
-                  .clause = "(6.3N)",
-                  .in_code_units = true});
+        by->line(
+            {.text = "least",
+             .symbol = "v_min",
+             .formula = "{c} · {k}^1.5 · √{f_ck}",
+             .put_in = {{"c", n_.v_min, Unit::none, 3}, {"k", b.k, Unit::none, 3}, {"f_ck", s.fc, Unit::megapascal, 0}},
+             .value = b.v_min,
+             .unit = Unit::megapascal,
+             .clause = "(6.3N)",
+             .in_code_units = true});
         by->line({.text = "shear borne without links",
                   .symbol = "V_Rd,c",
-                  .formula = "max({v_Rd,c}, {v_min}) {b} {d}",
+                  .formula = "max({v_Rd,c}, {v_min}) · {b} · {d}",
                   .put_in = {{"v_Rd,c", b.v_c, Unit::megapascal},
                              {"v_min", b.v_min, Unit::megapascal},
                              {"b", s.b, Unit::millimetre},

@@ -31,7 +31,7 @@ Term term_of_eccentricity(const PunchingCase& p, const Perimeter& at, double V, 
     const Shares k(p);
     return {.text = "eccentricity, both directions added",
             .symbol = "β",
-            .formula = "1 + ({k_1} {|M_1|}/{W_1} + {k_2} {|M_2|}/{W_2}) {u}/{V}",
+            .formula = "1 + ({k_1} · {|M_1|}/{W_1} + {k_2} · {|M_2|}/{W_2}) · {u}/{V}",
             .put_in = {{"k_1", k.k1, Unit::none, 2},
                        {"|M_1|", std::abs(p.M1), Unit::kilonewton_metre},
                        {"W_1", at.first1, Unit::square_metre},
@@ -101,7 +101,7 @@ void EuropeanCode::write_punching(const PunchingCase& p, const Perimeter& at, do
              .clause = "6.4.4(1)"});
     by.line({.text = "stress borne, before its 2d/a",
              .symbol = "v_Rd,c",
-             .formula = "{C_Rd,c} {k} (100 {ρ_l} {f_ck})^⅓",
+             .formula = "{C_Rd,c} · {k} · (100 · {ρ_l} · {f_ck})^⅓",
              .put_in = {{"C_Rd,c", n_.C_Rdc / n_.gamma_c, Unit::none, 3},
                         {"k", b.k, Unit::none, 3},
                         {"ρ_l", b.rho, Unit::none, 5},
@@ -112,7 +112,7 @@ void EuropeanCode::write_punching(const PunchingCase& p, const Perimeter& at, do
              .in_code_units = true});
     by.line({.text = "least",
              .symbol = "v_min",
-             .formula = "{c} {k}^1.5 √{f_ck}",
+             .formula = "{c} · {k}^1.5 · √{f_ck}",
              .put_in = {{"c", n_.v_min, Unit::none, 3}, {"k", b.k, Unit::none, 3}, fck},
              .value = b.v_min,
              .unit = Unit::megapascal,
@@ -142,7 +142,7 @@ void EuropeanCode::write_punching(const PunchingCase& p, const Perimeter& at, do
     if (v.beta) by.line(term_of_eccentricity(p, at, v.V_net, *v.beta));
     by.line({.text = "stress",
              .symbol = "v_Ed",
-             .formula = "{β} {V_Ed,red}/({u} {d})",
+             .formula = "{β} · {V_Ed,red}/({u} · {d})",
              .put_in = {{"β", v.beta.value_or(1), Unit::none, 3},
                         {"V_Ed,red", v.V_net, Unit::kilonewton},
                         {"u", at.length, Unit::metre},
@@ -152,7 +152,7 @@ void EuropeanCode::write_punching(const PunchingCase& p, const Perimeter& at, do
              .clause = "(6.49)"});
     by.line({.text = "borne",
              .symbol = "v_Rd",
-             .formula = "max({v_Rd,c}, {v_min}) · 2 {d}/{a}",
+             .formula = "max({v_Rd,c}, {v_min}) · 2 · {d}/{a}",
              .put_in = {{"v_Rd,c", b.v_c, Unit::megapascal},
                         {"v_min", b.v_min, Unit::megapascal},
                         d,
@@ -184,7 +184,7 @@ std::optional<PunchingVerdict> EuropeanCode::punching_at_face(const PunchingCase
         by->line(std::move(beta));
         by->line({.text = "stress at the face",
                   .symbol = "v_Ed",
-                  .formula = "{β} {V_Ed}/({u_0} {d})",
+                  .formula = "{β} · {V_Ed}/({u_0} · {d})",
                   .put_in = {{"β", *v.beta, Unit::none, 3},
                              {"V_Ed", p.V, Unit::kilonewton},
                              {"u_0", face.length, Unit::metre},
@@ -194,7 +194,7 @@ std::optional<PunchingVerdict> EuropeanCode::punching_at_face(const PunchingCase
                   .clause = "(6.53)"});
         by->line({.text = "limit at the face",
                   .symbol = "v_Rd,max",
-                  .formula = "{c} · 0.6 (1 − {f_ck}/250) {f_cd}",
+                  .formula = "{c} · 0.6 · (1 − {f_ck}/250) · {f_cd}",
                   .put_in = {{"c", n_.v_Rd_max, Unit::none, 2},
                              {"f_ck", p.fc, Unit::megapascal, 0},
                              {"f_cd", fcd(p.fc), Unit::megapascal}},
