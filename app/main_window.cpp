@@ -322,6 +322,7 @@ void MainWindow::make_menus() {
         if (!path.isEmpty()) open_file(path);
     });
     QMenu* recent = file->addMenu("Open &recent");
+    recent->setObjectName("recent");
     connect(recent, &QMenu::aboutToShow, this, [this, recent] {
         recent->clear();
         for (const QString& p : QSettings("Moss Bed", "mossbed").value("recent").toStringList())

@@ -2,8 +2,8 @@
 
 #include <algorithm>
 
-// The same loop for plain and for wide registers, chosen when the program starts: before the thread sanitizer is ready to
-// be called, so without it then.
+// The same loop for plain and for wide registers, chosen when the program starts: before the thread sanitizer is ready
+// to be called, so without it then.
 #if defined(__x86_64__) && defined(__GNUC__) && !defined(__clang__) && !defined(__SANITIZE_THREAD__)
 #define MOSSBED_WIDE __attribute__((target_clones("avx2", "default")))
 #else

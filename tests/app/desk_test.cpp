@@ -235,6 +235,38 @@ TEST(Desk, AnOldAnswerNeverPassesForANewOne) {
     EXPECT_EQ(d.answer()->model->slab.thickness, 0.8);
 }
 
+// While a hand drags, rows of the ground follow and those of concrete and steel stay from the last full answer.
+TEST(Desk, ACoarseFrameKeepsTheRowsItCannotKnow) {
+    Desk d;
+    d.document()->apply("Begin", small());
+    ASSERT_TRUE(until([&] { return d.in_step(); }));
+    auto use = [&](const std::string& id) {
+        for (const Row& r : d.rows())
+            if (r.id == id && r.utilisation) return *r.utilisation;
+        return -1.0;
+    };
+    const double bearing = use("bearing"), punching = use("punching");
+    ASSERT_GT(punching, 0);
+    Model m = d.now();
+    for (LoadItem& i : m.loads.cases[0].items)
+        if (auto* l = std::get_if<ColumnLoad>(&i.load)) l->N *= 1.4;
+    d.document()->preview(m);
+    ASSERT_TRUE(until([&] { return d.answer()->coarse; }));
+    EXPECT_GT(use("bearing"), 1.1 * bearing);
+    EXPECT_EQ(use("punching"), punching);
+    EXPECT_FALSE(d.in_step());
+    EXPECT_FALSE(
+        d.use_before(*std::find_if(d.rows().begin(), d.rows().end(), [](const Row& r) { return r.id == "punching"; })));
+    d.document()->commit("Load more");
+    ASSERT_TRUE(until([&] { return d.in_step(); }));
+    EXPECT_GT(use("punching"), 1.1 * punching);
+    for (size_t k = 1; k < d.rows().size(); ++k)  // the worst stays first
+        if (d.rows()[k - 1].status == Status::pass && d.rows()[k].status == Status::pass &&
+            d.rows()[k - 1].id == d.rows()[k].id) {
+            EXPECT_GE(d.rows()[k - 1].utilisation.value_or(0), d.rows()[k].utilisation.value_or(0));
+        }
+}
+
 TEST(Desk, RowsRememberTheirUseBeforeTheLastEdit) {
     Desk d;
     d.document()->apply("Begin", small());

@@ -4,9 +4,13 @@
 #include <QApplication>
 #include <QCheckBox>
 #include <QElapsedTimer>
+#include <QMenu>
+#include <QMessageBox>
+#include <QMimeData>
 #include <QPushButton>
 #include <QTemporaryDir>
 #include <QTest>
+#include <QTimer>
 
 #include "app/main_window.h"
 #include "core/model/edit.h"
@@ -216,6 +220,48 @@ TEST_F(Window, TheWorkingIsReadInMetricAndInUSCustomaryUnits) {
     for (int k = 0; k < lines->rowCount(); ++k)
         kept |= lines->item(k, 1)->text().contains("√(200/") && lines->item(k, 1)->text().contains(" mm");
     EXPECT_TRUE(kept);
+}
+
+TEST_F(Window, AModelDroppedOnTheSheetIsOpened) {
+    QMimeData data;
+    data.setUrls({QUrl::fromLocalFile(demo)});
+    QDragEnterEvent enter({100, 100}, Qt::CopyAction, &data, Qt::LeftButton, {});
+    QApplication::sendEvent(&w, &enter);
+    EXPECT_TRUE(enter.isAccepted());
+    QDropEvent drop({100, 100}, Qt::CopyAction, &data, Qt::LeftButton, {});
+    QApplication::sendEvent(&w, &drop);
+    EXPECT_EQ(model().columns.size(), 26u);
+    EXPECT_EQ(w.desk()->document()->path(), demo);
+    // It stands first among the recent ones.
+    auto* recent = w.findChild<QMenu*>("recent");
+    ASSERT_TRUE(recent);
+    Q_EMIT recent->aboutToShow();
+    ASSERT_FALSE(recent->actions().isEmpty());
+    EXPECT_TRUE(recent->actions()[0]->text().contains("quay-on-springs"));
+}
+
+// Presses a button of the question that comes up.
+void answer_with(QMessageBox::StandardButton button) {
+    QTimer::singleShot(50, [button] {
+        for (QWidget* q : QApplication::topLevelWidgets())
+            if (auto* box = qobject_cast<QMessageBox*>(q)) box->button(button)->click();
+    });
+}
+
+TEST_F(Window, ClosingWithUnsavedChangesAsksAndCancelStays) {
+    ASSERT_TRUE(w.open_file(demo));
+    EXPECT_FALSE(w.desk()->document()->modified());
+    Model m = model();
+    m.slab.thickness = 0.8;
+    w.desk()->document()->apply("Thicken", m);
+    answer_with(QMessageBox::Cancel);
+    w.close();
+    EXPECT_TRUE(w.isVisible());
+    EXPECT_EQ(model().slab.thickness, 0.8);
+    answer_with(QMessageBox::Discard);
+    w.close();
+    EXPECT_FALSE(w.isVisible());
+    EXPECT_NE(load_model(demo.toStdString()).model->slab.thickness, 0.8);  // nothing was written
 }
 
 TEST_F(Window, UndoAndRedoOfEverythingByName) {

@@ -85,5 +85,24 @@ TEST(ExtraBars, ThatDoNotFitBetweenBaseBarsAreNotCountedAndSaySo) {
     EXPECT_FALSE(two.clear_between(0, {16, 200, false, true}).fits());
 }
 
+// What counts over a section is integrated exactly; many samples must come to the same.
+TEST(ExtraBars, OverASectionAreTheSumOfWhatCountsAlongIt) {
+    Model m = with_bars({{1, 0.5}, {7, 1}, {6.5, 5.2}, {3, 3.5}, {1.5, 5}});  // no side along the bars or across them
+    m.slab.openings = {{"O", box(3, 2, 4, 3), {}}};
+    const ExtraBarsProvision p(m, &code);
+    for (auto [from, to] : {std::pair{Point{2.2, 0}, Point{2.2, 6}},
+                            {{5.5, 0.2}, {5.0, 5.9}},
+                            {{3.5, 0}, {3.5, 6}},
+                            {{1.2, 6}, {6.9, 0.4}}})
+        for (double past : {0.0, 0.3}) {
+            constexpr int n = 40000;
+            double sum = 0;
+            for (int k = 0; k < n; ++k) sum += p.anchored(0, from + ((k + 0.5) / n) * (to - from), past);
+            const double sampled = sum / n * distance(from, to) * p.area(0);
+            EXPECT_NEAR(p.over(0, from, to, past), sampled, 2e-4 * sampled + 0.05) << from.x << ", past " << past;
+        }
+    EXPECT_EQ(p.over(0, {20, 0}, {20, 6}, 0), 0);
+}
+
 }  // namespace
 }  // namespace mossbed

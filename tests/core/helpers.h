@@ -65,9 +65,10 @@ inline double moment(const Answer& a, Point p, double PlateForces::*component) {
 
 // A slab on springs, taken apart.
 struct System {
-    explicit System(Model model, double size = 0)
+    explicit System(Model model, double size = 0) : System(model, build_mesh(model, size, {}, size == 0)) {}
+    System(Model model, Mesh meshed)
         : m(std::move(model)),
-          mesh(build_mesh(m, size, {}, size == 0)),
+          mesh(std::move(meshed)),
           shares(node_shares(mesh)),
           plate(make_plate(m, mesh)),
           K(assemble(plate, mesh)),
