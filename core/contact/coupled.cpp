@@ -19,7 +19,9 @@ using Vector = Eigen::VectorXd;
 using Matrix = Eigen::MatrixXd;
 
 // The near part of the flexibility, factored: what is left after it is smooth, so that a dozen steps do instead of
-// forty. A kernel 1/r cut off at a few patches stays positive definite (∫J0 is positive).
+// forty. It is tapered by 1 − 3r/2 + r³/2 (the spherical covariance), which is positive definite in the plane, and so is
+// then its product with a flexibility that is (Schur 1911); where strata vary so much that the factor fails, GMRES goes
+// without it.
 class NearInverse {
   public:
     NearInverse(const ContactPatches& p, const Flexibility& c) {

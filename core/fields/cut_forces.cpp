@@ -36,7 +36,8 @@ CutForces::CutForces(const Fields& fields, std::vector<int> combinations, Point 
             areas_.push_back({p, f, t0, t1});
         }
         for (const LinePiece& p : cases[i].lines) {
-            // A line that crosses the cut is carried as short forces, each no longer than a hundredth of its element.
+            // A line that does not run along the cut is carried as twenty forces: its load before the cut is out by
+            // half of one at most.
             const double along_u = std::abs(dot(p.to - p.from, u_));
             const int parts = along_u < 1e-9 ? 1 : 20;
             const double l = distance(p.from, p.to) / parts;
