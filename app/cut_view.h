@@ -3,7 +3,7 @@
 #include <QWidget>
 
 #include "app/desk.h"
-#include "draw/cut_painter.h"
+#include "drawing/cut.h"
 
 namespace mossbed {
 
@@ -28,9 +28,13 @@ class CutView : public QWidget {
     };
     Shown& shown() { return desk_->stop == Stop::ground ? at_ground_ : elsewhere_; }
     Shown elsewhere_, at_ground_{false, true, false, true};
-    CutSamples drawn_;                    // as it stands on the screen
-    std::optional<BoundaryHandle> grip_;  // a layer's bottom in hand
+    CutDrawing drawn_;           // as it stands on the screen
+    AlongLine along_;            // what it shows of the answer
+    std::optional<Thing> grip_;  // a layer's bottom in hand: its borehole, its part the layer
+    std::optional<Thing> boundary_at(QPointF p) const;
     void move_boundary(double level);
+    QString head() const;
+    void draw_switches(QPainter& p);
     std::vector<std::pair<QRectF, bool*>> switches_;
 };
 

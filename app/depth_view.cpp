@@ -2,7 +2,8 @@
 
 #include <QPainter>
 
-#include "draw/ground_painter.h"
+#include "draw/render.h"
+#include "drawing/ground_parts.h"
 
 namespace mossbed {
 
@@ -28,7 +29,10 @@ void DepthView::renew() {
 
 void DepthView::paintEvent(QPaintEvent*) {
     QPainter p(this);
-    if (chart_) return draw_depth_chart(p, *chart_, desk_->answer() ? *desk_->answer()->model : desk_->now(), rect());
+    if (chart_) {
+        const Model& model = desk_->answer() ? *desk_->answer()->model : desk_->now();
+        return paint_drawing(p, depth_chart_drawing(*chart_, model, from_qt(QRectF(rect()))), bare_paper(), rect());
+    }
     p.setFont(look::font(look::Size::small));
     p.setPen(look::faint);
     p.drawText(rect().adjusted(8, 8, -8, -8), Qt::AlignCenter | Qt::TextWordWrap,

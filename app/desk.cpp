@@ -4,6 +4,7 @@
 #include "core/answer/convergence.h"
 #include "core/file/model_file.h"
 #include "core/judge/checks.h"
+#include "core/validate/validate.h"
 
 namespace mossbed {
 
@@ -27,26 +28,21 @@ Desk::Desk(QObject* parent) : QObject(parent) {
 
 namespace {
 
+QString cell_of(const QString& s) { return "<td align='right'>&nbsp;&nbsp;" + s + "</td>"; }
+
 QString table_of(const Convergence& c) {
-    auto cell = [](const QString& s) { return "<td align='right'>&nbsp;&nbsp;" + s + "</td>"; };
     QString t = "<table cellspacing='0' cellpadding='1'><tr><td>use at a mesh of</td>";
-    for (double h : c.size) t += cell(look::number(h, 2) + " m");
-    t += cell("moves") + "</tr>";
+    for (double h : c.size) t += cell_of(look::number(h, 2) + " m");
+    t += cell_of("moves") + "</tr>";
     for (const ConvergenceRow& r : c.rows) {
         t += "<tr><td>" + QString::fromStdString(r.title) + "</td>";
-        for (double u : r.use) t += cell(look::number(u, 2));
-        t += cell(QString(r.change() > 0 ? "+" : "") + look::number(100 * r.change(), 1) + " %") + "</tr>";
+        for (double u : r.use) t += cell_of(look::number(u, 2));
+        t += cell_of(QString(r.change() > 0 ? "+" : "") + look::number(100 * r.change(), 1) + " %") + "</tr>";
     }
     t += "<tr><td>nodes</td>";
-    for (int n : c.nodes) t += cell(look::number(n, 0));
+    for (int n : c.nodes) t += cell_of(look::number(n, 0));
     return t + "<td></td></tr></table>";
 }
-
-}  // namespace
-
-namespace {
-
-QString cell_of(const QString& s) { return "<td align='right'>&nbsp;&nbsp;" + s + "</td>"; }
 
 QString table_of(const std::vector<GroundRow>& rows, const std::string& combination) {
     QString t = "<table cellspacing='0' cellpadding='1'><tr><td>in " + QString::fromStdString(combination) + "</td>";
@@ -175,11 +171,10 @@ void Desk::on_model() {
     problems_.clear();
     Q_EMIT changed(model);
     if (!held) {
-        const auto* ring = std::get_if<Polygon>(&now().slab.outline);
-        if (ring && ring->size() < 3) {  // nothing to solve yet
+        if (!has_slab(now())) {  // nothing to solve yet
             answer_.reset();
             rows_.clear();
-            map_ = settlement_ = lifted_ = {};
+            refresh_maps();
             engine_.stop();
             Q_EMIT changed(answers | state);
             return;
@@ -234,14 +229,14 @@ std::optional<double> Desk::use_before(const Row& row) const {
 
 void Desk::keep_state_sound() {
     std::erase_if(chosen, [this](const Thing& t) { return !is_there(now(), t); });
-    const auto* ring = std::get_if<Polygon>(&now().slab.outline);
+    refresh_profile();
     const auto combinations = combinations_of(now());
     const bool known = std::any_of(combinations.begin(), combinations.end(),
                                    [&](const Combination& c) { return c.id == combination_id; });
     if (!known) combination_id = combinations.empty() ? "" : combinations[0].id;
     if (!find_id(now().loads.cases, load_case)) load_case = now().loads.cases.empty() ? "" : now().loads.cases[0].id;
     // The cut starts across the middle of the slab, along a column line when there is one near.
-    if (!cut_is_set_ && !(ring && ring->size() < 3)) {
+    if (!cut_is_set_ && has_slab(now())) {
         const Box b = box_of(outer_rim(now().slab.outline, 0.5));
         double y = b.middle().y;
         for (const Column& c : now().columns)
@@ -249,25 +244,32 @@ void Desk::keep_state_sound() {
         const double over = 0.035 * b.width();
         cut = {Point{b.low.x - over, y}, Point{b.high.x + over, y}};
     }
-    if (ring && ring->size() < 3) cut_is_set_ = false;
+    if (!has_slab(now())) cut_is_set_ = false;
 }
 
 void Desk::refresh_maps() {
-    map_ = settlement_ = lifted_ = {};
-    if (const CombinationAnswer* c = combination(); c && c->has_field()) {
-        map_ = make_map(*answer_, *c, quantity);
-        settlement_ = make_map(*answer_, *c, Quantity::settlement);
-        lifted_ = settlement_;
-        if (!c->modulus.empty()) {  // layered ground settles under its neighbours too: lifted is where nothing presses
-            lifted_.least = 1;
-            for (size_t e = 0; e < lifted_.corner.size(); ++e)
-                for (int k = 0; k < corners(answer_->mesh.elements[e]); ++k) {
-                    const double p = c->pressure[size_t(answer_->mesh.elements[e][k])];
-                    lifted_.corner[e][size_t(k)] = p > 0 ? std::min(p, 1.0) : -1;
-                    lifted_.least = std::min(lifted_.least, lifted_.corner[e][size_t(k)]);
-                }
-        }
-    }
+    map_ = settlement_ = {};
+    shapes_ = {};
+    lifted_ = over_ = nullptr;
+    const CombinationAnswer* c = combination();
+    if (!c || !c->has_field()) return;
+    map_ = make_map(*answer_, *c, quantity);
+    settlement_ = make_map(*answer_, *c, Quantity::settlement);
+    shapes_ = shapes_of(answer_->mesh, map_, bands(), quantity);
+    if (!answer_->model->ground.tension)
+        if (const FieldMap lifted = lifted_map(*answer_, *c); lifted.least < 0)
+            lifted_ = region(answer_->mesh, lifted, 0, false);
+    if (const auto limit = limit_of_largest_pressure(*answer_->model, c->combination);
+        limit && quantity == Quantity::pressure && map_.most > *limit)
+        over_ = region(answer_->mesh, map_, *limit, true);
+}
+
+void Desk::refresh_profile() {
+    if (profile_ && ground_of_profile_ == now().ground) return;
+    ground_of_profile_ = now().ground;
+    profile_.reset();
+    if (!boreholes_that_count(now().ground).empty() && !has_errors(problems_of_strata(now())))
+        profile_.emplace(now().ground);
 }
 
 Bands Desk::bands() const {
@@ -280,6 +282,7 @@ void Desk::set_bands(std::optional<Bands> b) {
         bands_[quantity] = *b;
     else
         bands_.erase(quantity);
+    if (!map_.corner.empty()) shapes_ = shapes_of(answer_->mesh, map_, bands(), quantity);
     Q_EMIT changed(view);
 }
 

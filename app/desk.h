@@ -11,8 +11,11 @@
 #include "app/side_run.h"
 #include "core/exchange/ground_report.h"
 #include "core/fields/depth_chart.h"
+#include "core/ground/soil_profile.h"
 #include "core/model/thing.h"
-#include "draw/map.h"
+#include "draw/camera.h"
+#include "draw/look.h"
+#include "drawing/map_shapes.h"
 
 namespace mossbed {
 
@@ -55,7 +58,12 @@ class Desk : public QObject {
     void set_bands(std::optional<Bands> b);  // remembered by quantity
     const FieldMap& map() const { return map_; }
     const FieldMap& settlement_map() const { return settlement_; }
-    const FieldMap& lifted_map() const { return lifted_; }  // below zero where the slab has lifted
+    // As they are drawn: the map in its bands, where the slab has lifted, where the judged pressure is passed.
+    const MapShapes& shapes() const { return shapes_; }
+    const std::shared_ptr<const Rings>& lifted() const { return lifted_; }
+    const std::shared_ptr<const Rings>& over() const { return over_; }
+    // The strata between the boreholes in hand; null while they contradict each other or there are none.
+    const SoilProfile* profile() const { return profile_ ? &*profile_ : nullptr; }
 
     void go_to(Stop s);
     void look_at(Quantity q);
@@ -107,7 +115,12 @@ class Desk : public QObject {
     std::vector<Row> rows_;
     std::map<std::string, double> uses_now_, uses_before_;
     std::map<Quantity, Bands> bands_;
-    FieldMap map_, settlement_, lifted_;
+    FieldMap map_, settlement_;
+    MapShapes shapes_;
+    std::shared_ptr<const Rings> lifted_, over_;
+    void refresh_profile();
+    std::optional<SoilProfile> profile_;
+    Ground ground_of_profile_;
     bool cut_is_set_ = false;
     void run_aside(QString Desk::*report, const QString& busy, SideRun::Work work);
     SideRun aside_;

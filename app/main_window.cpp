@@ -17,38 +17,6 @@
 
 namespace mossbed {
 
-QString style_sheet() {
-    return R"(
-QMainWindow, QMenuBar { background: #F6F3EA; color: #26302B; }
-QMenuBar::item:selected, QMenu::item:selected { background: #E1E6D3; color: #26302B; }
-QMenu { background: #F6F3EA; color: #26302B; border: 1px solid #CFC9B6; }
-QWidget#tray-body, QWidget#side, QScrollArea#tray, QListView#ledger { background: #ECE8DB; color: #26302B; }
-QLabel { color: #26302B; background: transparent; }
-QLabel[faint="true"] { color: #5E655B; }
-QLabel[fault="true"] { color: #A3412A; }
-QLineEdit, QComboBox { background: #FFFFFF; color: #26302B; border: 1px solid #CFC9B6; border-radius: 2px; padding: 2px 5px; min-height: 17px; selection-background-color: #4F6B3A; }
-QLineEdit:focus, QComboBox:focus { border: 1px solid #4F6B3A; }
-QLineEdit[standard="true"] { color: #8A8F83; }
-QComboBox QAbstractItemView { background: #FFFFFF; color: #26302B; selection-background-color: #E1E6D3; selection-color: #26302B; }
-QPushButton, QToolButton { background: #F6F3EA; color: #26302B; border: 1px solid #BDB8A4; border-radius: 2px; padding: 3px 9px; }
-QPushButton:hover, QToolButton:hover { background: #FFFFFF; }
-QPushButton:focus { border: 1px solid #4F6B3A; }
-QToolButton:checked { background: #E1E6D3; border: 1px solid #4F6B3A; }
-QCheckBox { color: #26302B; }
-QTableWidget { background: #F6F3EA; color: #26302B; gridline-color: #DDD8C8; selection-background-color: #E1E6D3; selection-color: #26302B; }
-QHeaderView::section { background: #ECE8DB; color: #5E655B; border: none; padding: 2px 4px; }
-QSplitter::handle { background: #CFC9B6; }
-QSplitter::handle:horizontal { width: 1px; } QSplitter::handle:vertical { height: 1px; }
-QScrollBar:vertical { background: #ECE8DB; width: 9px; } QScrollBar::handle:vertical { background: #BDB8A4; min-height: 24px; border-radius: 4px; }
-QScrollBar:horizontal { background: #ECE8DB; height: 9px; } QScrollBar::handle:horizontal { background: #BDB8A4; min-width: 24px; border-radius: 4px; }
-QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }
-QFrame#offer { background: #E1E6D3; border-bottom: 1px solid #4F6B3A; }
-QFrame#strip { background: #F4E9D0; border-bottom: 1px solid #C28A1E; } QFrame#strip[bad="true"] { background: #F3DCD3; border-bottom: 1px solid #A3412A; }
-QFrame#working { background: #F6F3EA; border: 1px solid #5E655B; }
-QToolTip { background: #F6F3EA; color: #26302B; border: 1px solid #5E655B; }
-)";
-}
-
 StateLight::StateLight(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk) {
     setObjectName("state");
     setMinimumWidth(190);
@@ -82,7 +50,7 @@ MainWindow::MainWindow() {
     setWindowTitle("Moss Bed");
     resize(1280, 800);
     setAcceptDrops(true);
-    setStyleSheet(style_sheet());
+    setStyleSheet(look::style_sheet());
     setFont(look::font(look::Size::normal));
     trail_ = new Trail(&desk_);
     plan_ = new PlanView(&desk_);
@@ -404,9 +372,9 @@ void MainWindow::follow(int what) {
     if (what & (Desk::answers | Desk::state | Desk::model)) {
         const QString summary = ledger_->summary();
         ledger_head_->setText(summary);
-        ledger_head_->setStyleSheet(summary.startsWith("all")        ? "color: #4F6B3A;"
-                                    : summary.startsWith("catching") ? "color: #5E655B;"
-                                                                     : "color: #A3412A;");
+        ledger_head_->setStyleSheet(look::text_colour(summary.startsWith("all")        ? Role::moss
+                                                      : summary.startsWith("catching") ? Role::faint
+                                                                                       : Role::rust));
     }
     if (what & (Desk::pointer | Desk::answers | Desk::view)) {
         place_->setText(desk_.pointer_at

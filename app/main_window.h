@@ -93,6 +93,4 @@ class MainWindow : public QMainWindow {
     std::vector<QToolButton*> tools_;
 };
 
-QString style_sheet();
-
 }  // namespace mossbed

@@ -6,6 +6,7 @@
 #include <QWheelEvent>
 
 #include "core/model/edit.h"
+#include "draw/render.h"
 
 namespace mossbed {
 
@@ -16,30 +17,29 @@ PlanView::PlanView(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk) {
     setMinimumSize(300, 200);
     tool_ = make_tool(ToolKind::choose, *this);
     connect(desk, &Desk::changed, this, [this](int what) {
-        if (what & ~Desk::state) update();
+        if (what & ~Desk::state) renew();
     });
     connect(desk, &Desk::flew, this, [this] {
         if (!desk_->flag) return;
         // Brought into view, not thrown about: only when it is off the sheet or the sheet is far away.
         const QPointF at = camera_.at(*desk_->flag);
         if (!QRectF(rect()).adjusted(60, 60, -60, -60).contains(at))
-            camera_.origin += QPointF(width() / 2.0, height() / 2.0) - at;
-        update();
+            camera_.move_by(QPointF(width() / 2.0, height() / 2.0) - at);
+        renew();
     });
-    connect(desk->document(), &Document::renamed, this, [this] { update(); });
+    connect(desk->document(), &Document::renamed, this, [this] { renew(); });
 }
 
 void PlanView::show_all() {
-    const auto* ring = std::get_if<Polygon>(&desk_->now().slab.outline);
     Box b;
-    if (ring && ring->size() < 3)
+    if (!has_slab(desk_->now()))
         b.add({-2, -2}), b.add({22, 14});
     else
         b = box_of(outer_rim(desk_->now().slab.outline, 0.5));
     for (const Column& c : desk_->now().columns) b.add(c.at);
     camera_.show(b, QRectF(rect()).adjusted(74, 40, -44, -34));
     fitted_ = true;
-    update();
+    renew();
 }
 
 void PlanView::take(ToolKind kind) {
@@ -48,7 +48,7 @@ void PlanView::take(ToolKind kind) {
     setCursor(tool_->cursor());
     Q_EMIT tool_changed();
     Q_EMIT hint_changed();
-    update();
+    renew();
 }
 
 bool PlanView::has_handles() const {
@@ -62,9 +62,9 @@ PlanScene PlanView::scene() const {
     s.answer = desk_->answer().get();
     s.combination = desk_->combination();
     s.quantity = desk_->quantity;
-    s.map = &desk_->map();
-    s.settlement = &desk_->lifted_map();
-    s.bands = desk_->bands();
+    s.shapes = &desk_->shapes();
+    s.lifted = desk_->lifted();
+    s.over = desk_->over();
     s.chosen = desk_->chosen;
     s.handles = has_handles();
     s.boreholes = desk_->stop == Stop::ground;
@@ -79,25 +79,39 @@ PlanScene PlanView::scene() const {
     s.cut = desk_->cut;
     s.hair = desk_->hair;
     s.flag = desk_->flag;
-    s.flag_text = desk_->flag_text;
+    s.flag_text = desk_->flag_text.toStdString();
     s.stale = !desk_->in_step();
     s.invite = tool() != ToolKind::draw_slab;
     // Contact shows where it presses most, unless the engineer flew somewhere else.
-    if (!s.flag && desk_->stop == Stop::contact && s.quantity == Quantity::pressure && s.combination && s.map &&
-        !s.map->corner.empty()) {
-        s.flag = s.map->most_at;
-        s.flag_text = look::quantity(s.map->most, "kPa") + " kPa max";
-        if (const CombinationAnswer* c = desk_->combination(); c && c->yield_ratio > 0)
-            s.flag_text += QString(" · %1 yields").arg(QString::fromStdString(share_in_words(c->yield_ratio)));
+    if (!s.flag && desk_->stop == Stop::contact && s.quantity == Quantity::pressure && s.combination &&
+        !desk_->map().corner.empty()) {
+        s.flag = desk_->map().most_at;
+        s.flag_text = (look::with_unit(desk_->map().most, "kPa") + " max").toStdString();
+        if (s.combination->yield_ratio > 0)
+            s.flag_text += " · " + share_in_words(s.combination->yield_ratio) + " yields";
     }
     return s;
+}
+
+const Drawing& PlanView::drawing() const {
+    if (!is_drawn_) drawn_ = plan_drawing(scene(), camera_, from_qt(QRectF(rect())));
+    is_drawn_ = true;
+    return drawn_;
+}
+
+void PlanView::renew() {
+    is_drawn_ = false;
+    update();
 }
 
 void PlanView::paintEvent(QPaintEvent*) {
     QPainter p(this);
     const PlanScene s = scene();
-    draw_plan(p, s, camera_, rect());
-    key_ = draw_plan_key(p, s, camera_, rect());
+    p.fillRect(rect(), look::sheet);
+    paint_drawing(p, drawing(), camera_, rect());
+    const PlanKey key = plan_key(s, camera_, from_qt(QRectF(rect())));
+    paint_drawing(p, key.drawing, bare_paper(), rect());
+    key_ = to_qt(key.bar);
     p.setRenderHint(QPainter::Antialiasing);
     tool_->draw(p);
 }
@@ -119,15 +133,11 @@ QString PlanView::reading() const {
     if (!desk_->pointer_at || !a || desk_->map().corner.empty()) return "";
     const Finder::Hit h = a->finder.at(*desk_->pointer_at);
     if (h.element < 0) return "";
-    auto at = [&](const FieldMap& m) {
-        double v = 0;
-        for (int k = 0; k < corners(a->mesh.elements[h.element]); ++k) v += h.weight[k] * m.corner[h.element][k];
-        return v;
-    };
-    const double s = at(desk_->settlement_map());
-    QString text = desk_->quantity == Quantity::settlement
-                       ? ""
-                       : look::with_unit(at(desk_->map()), QString::fromUtf8(info(desk_->quantity).unit)) + " · ";
+    const double s = desk_->settlement_map().at(h, a->mesh);
+    QString text =
+        desk_->quantity == Quantity::settlement
+            ? ""
+            : look::with_unit(desk_->map().at(h, a->mesh), QString::fromUtf8(info(desk_->quantity).unit)) + " · ";
     return text + (s < 0 ? "lifts " + look::with_unit(-s, "mm") : "settles " + look::with_unit(s, "mm"));
 }
 
@@ -145,7 +155,7 @@ void PlanView::mousePressEvent(QMouseEvent* e) {
     camera_before_ = camera_;
     desk_->pointer_at = in_plan(e->position());
     if (held_ == Qt::LeftButton) tool_->press(hand(e));
-    update();
+    renew();
 }
 
 // The reading in the Cut below the pointer.
@@ -164,12 +174,12 @@ void PlanView::mouseMoveEvent(QMouseEvent* e) {
     } else {
         moved_ |= QLineF(e->position(), pressed_).length() > 3;
         if (held_ != Qt::LeftButton)
-            camera_.origin = camera_before_.origin + (e->position() - pressed_);
+            camera_.origin = camera_before_.origin + from_qt(e->position() - pressed_);
         else if (moved_)
             tool_->drag(hand(e));
     }
     desk_->tell(Desk::pointer);
-    update();
+    renew();
 }
 
 void PlanView::mouseReleaseEvent(QMouseEvent* e) {
@@ -179,11 +189,11 @@ void PlanView::mouseReleaseEvent(QMouseEvent* e) {
     moved_ = false;
     tool_->hover(hand(e));
     setCursor(tool_->cursor());
-    update();
+    renew();
 }
 
 void PlanView::mouseDoubleClickEvent(QMouseEvent* e) {
-    if (e->button() == Qt::LeftButton && tool_->double_click(hand(e))) return update();
+    if (e->button() == Qt::LeftButton && tool_->double_click(hand(e))) return renew();
     mousePressEvent(e);
 }
 
@@ -195,17 +205,17 @@ void PlanView::wheelEvent(QWheelEvent* e) {
         return desk_->set_bands(b);
     }
     const double f = std::pow(1.2, turns), scale = std::clamp(camera_.scale * f, 1.0, 2000.0);
-    const QPointF at = e->position();
+    const Point at = from_qt(e->position());
     camera_.origin = at + (scale / camera_.scale) * (camera_.origin - at);
     camera_.scale = scale;
-    update();
+    renew();
 }
 
 void PlanView::keyPressEvent(QKeyEvent* e) {
-    if (tool_->key(e)) return update();
+    if (tool_->key(e)) return renew();
     if (e->key() == Qt::Key_Escape) {
         tool_->put_down();
-        return update();
+        return renew();
     }
     if (e->key() == Qt::Key_Delete) return delete_chosen();
     QWidget::keyPressEvent(e);
@@ -224,13 +234,14 @@ void PlanView::leaveEvent(QEvent*) {
     desk_->pointer_at.reset();
     desk_->hair.reset();
     desk_->tell(Desk::pointer);
-    update();
+    renew();
 }
 
 void PlanView::resizeEvent(QResizeEvent* e) {
     if (!fitted_ || !e->oldSize().isValid()) return show_all();
-    camera_.origin += QPointF(e->size().width() - e->oldSize().width(), e->size().height() - e->oldSize().height()) /
-                      2;  // what was in the middle stays there
+    // what was in the middle stays there
+    camera_.move_by(QPointF(e->size().width() - e->oldSize().width(), e->size().height() - e->oldSize().height()) / 2);
+    renew();
 }
 
 }  // namespace mossbed

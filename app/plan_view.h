@@ -39,6 +39,7 @@ class PlanView : public QWidget, private ToolBench {
     Desk& desk() override { return *desk_; }
     const Camera& camera() const override { return camera_; }
     QRectF key_bar() const override { return key_; }
+    std::vector<Thing> under(QPointF p) const override { return things_at(drawing(), camera_, from_qt(p)); }
     bool has_handles() const override;
     bool has_pointer() const override { return underMouse(); }
     void tag(QPainter& p, QPointF at, const QString& text) override;
@@ -56,6 +57,11 @@ class PlanView : public QWidget, private ToolBench {
     bool moved_ = false;
     Camera camera_before_;  // of panning
     QRectF key_;            // the ruler's bar as last drawn
+    // What stands on the screen, for painting and for picking; made again when it is asked for after a change.
+    const Drawing& drawing() const;
+    void renew();
+    mutable Drawing drawn_;
+    mutable bool is_drawn_ = false;
 };
 
 }  // namespace mossbed

@@ -34,11 +34,9 @@ QString Trail::word(Stop s) const {
                    : m.ground.model == GroundModel::patches
                        ? QString("%1 patches").arg(m.ground.patches.size())
                        : QString("%1 boreholes, %2 strata").arg(m.ground.boreholes.size()).arg(m.ground.strata.size());
-        case Stop::slab: {
-            const auto* ring = std::get_if<Polygon>(&m.slab.outline);
-            if (ring && ring->size() < 3) return "none yet";
+        case Stop::slab:
+            if (!has_slab(m)) return "none yet";
             return QString("%1 m² · %2 m").arg(look::number(net_area(m), 0), look::number(m.slab.thickness, 2));
-        }
         case Stop::loads:
             return QString("%1 cases · %2 comb.").arg(m.loads.cases.size()).arg(combinations_of(m).size());
         case Stop::contact:

@@ -27,8 +27,7 @@ Tray::Tray(Desk* desk, QWidget* parent) : QScrollArea(parent), desk_(desk) {
 
 void Tray::rebuild() {
     const Model& m = desk_->now();
-    const auto* ring = std::get_if<Polygon>(&m.slab.outline);
-    const bool none = ring && ring->size() < 3;
+    const bool none = !has_slab(desk_->now());
     std::string what = none ? "beginnings" : "stop " + std::to_string(int(desk_->stop));
     const std::set<std::string> columns = ids_of(desk_->chosen, ThingKind::column);
     const Thing* side = only_one(desk_->chosen, ThingKind::slab_side);

@@ -1,6 +1,7 @@
 #include "draw/look.h"
 
 #include <QFontDatabase>
+#include <array>
 #include <cmath>
 
 #include "words/quantities.h"
@@ -27,6 +28,84 @@ QColor colour_at(Scale scale, double t) {
     return mix(scale == Scale::settled ? settled : scale == Scale::pressure ? pressure : moment, t);
 }
 
+namespace {
+
+// Quiet earth tones by a stratum's place in the list of strata.
+QColor stratum_colour(int stratum) {
+    static const std::array<QColor, 8> tones{
+        QColor(0xE6, 0xDC, 0xC4), QColor(0xC6, 0xCC, 0xC2), QColor(0xD8, 0xC6, 0xA6), QColor(0xEB, 0xE2, 0xB8),
+        QColor(0xCF, 0xC4, 0xBC), QColor(0xC9, 0xD2, 0xB4), QColor(0xE0, 0xCE, 0xC0), QColor(0xBE, 0xC6, 0xCC)};
+    return tones[size_t(std::max(0, stratum)) % tones.size()];
+}
+
+QColor colour_of_role(const Tone& t) {
+    switch (t.role) {
+        case Role::none:
+            return Qt::transparent;
+        case Role::sheet:
+            return sheet;
+        case Role::panel:
+            return panel;
+        case Role::white:
+            return white;
+        case Role::ink:
+            return ink;
+        case Role::faint:
+            return faint;
+        case Role::line:
+            return line;
+        case Role::moss:
+            return moss;
+        case Role::ochre:
+            return ochre;
+        case Role::rust:
+            return rust;
+        case Role::water:
+            return water;
+        case Role::concrete:
+            return {0x8C, 0x91, 0x86};
+        case Role::slab:
+            return {0xE6, 0xE3, 0xD6};
+        case Role::setting_out:
+            return {0xB5, 0xAE, 0x9A};
+        case Role::earth:
+            return {0xEF, 0xE8, 0xD4};
+        case Role::earth_stroke:
+            return {0xDD, 0xD2, 0xB6};
+        case Role::ground_line:
+            return {0xA8, 0x98, 0x6E};
+        case Role::boundary:
+            return {0x8F, 0x82, 0x62};
+        case Role::pressure_fill:
+            return {0x9D, 0xB7, 0xB7};
+        case Role::pressure_line:
+            return {0x4F, 0x7F, 0x8C};
+        case Role::pressure_ink:
+            return {0x1F, 0x42, 0x54};
+        case Role::moment_ink:
+            return {0x8A, 0x52, 0x17};
+        case Role::settled_fill:
+            return {0x6D, 0x7F, 0x3F};
+        case Role::stratum:
+            return stratum_colour(t.stratum);
+        case Role::stratum_stroke:
+            return stratum_colour(t.stratum).darker(122);
+        case Role::scale:
+            return colour_at(t.scale, t.along);
+    }
+    return ink;
+}
+
+}  // namespace
+
+QColor colour(const Tone& t) {
+    QColor c = colour_of_role(t);
+    if (t.alpha < 255) c.setAlpha(t.alpha);
+    return c;
+}
+
+QString text_colour(Role role) { return "color: " + colour(role).name() + ";"; }
+
 QColor colour_of_use(double use, bool over) { return over ? rust : use >= 0.9 ? ochre : moss; }
 
 void load_fonts() {
@@ -50,15 +129,7 @@ QColor faded(QColor c, int alpha) {
     return c;
 }
 
-QString on_screen(const std::string& plain) {
-    QString s = QString::fromStdString(plain);
-    const bool minus = s.startsWith('-');
-    if (minus) s.remove(0, 1);
-    const int point = int(s.indexOf('.') < 0 ? s.size() : s.indexOf('.'));
-    if (point > 4 && !s.contains('/'))
-        for (int i = point - 3; i > 0; i -= 3) s.insert(i, QChar(0x2009));
-    return minus ? QString(QChar(0x2212)) + s : s;
-}
+QString on_screen(const std::string& plain) { return QString::fromStdString(typeset(plain)); }
 
 QString number(double v, int decimals) { return std::isfinite(v) ? on_screen(written(v, decimals)) : "–"; }
 

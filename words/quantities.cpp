@@ -62,4 +62,13 @@ std::string written_with_unit(double v, const std::string& unit) {
     return unit.empty() ? written(v, unit) : written(v, unit) + " " + unit;
 }
 
+std::string typeset(std::string s) {
+    const bool minus = !s.empty() && s[0] == '-';
+    if (minus) s.erase(0, 1);
+    const size_t digits = std::min(s.find_first_not_of("0123456789"), s.size());
+    if (digits > 4 && s.find('/') == std::string::npos)
+        for (size_t i = digits; i > 3; i -= 3) s.insert(i - 3, "\u2009");
+    return minus ? "\u2212" + s : s;
+}
+
 }  // namespace mossbed

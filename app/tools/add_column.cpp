@@ -38,7 +38,7 @@ void AddColumnTool::draw(QPainter& p) const {
     const Column c = next(snap_to(bench_.desk().now(), bench_.camera(), hand_.in_plan).at);
     p.setPen(QPen(look::moss, 1.4));
     p.setBrush(look::faded(look::moss, 60));
-    p.drawPolygon(on_paper(bench_.camera(), footprint(c)));
+    p.drawPolygon(bench_.camera().on_paper(footprint(c)));
     bench_.tag(p, hand_.at, note_);
 }
 

@@ -5,8 +5,7 @@ namespace mossbed {
 QString ChooseTool::hint() const {
     if (hover_ && !hover_->hint().isEmpty()) return hover_->hint();
     const Model& now = bench_.desk().now();
-    const auto* ring = std::get_if<Polygon>(&now.slab.outline);
-    if (ring && ring->size() < 3) return "Begin at the right, or press Ctrl+2 and draw the slab";
+    if (!has_slab(now)) return "Begin at the right, or press Ctrl+2 and draw the slab";
     if (bench_.desk().stop == Stop::ground && !now.ground.boreholes.empty())
         return "Click pins the depth chart · drag squares in the Cut";
     return "Drag a rim to push it out · click a column to take it in hand";

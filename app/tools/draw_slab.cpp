@@ -95,7 +95,7 @@ void DrawSlabTool::close() {
 }
 
 void DrawSlabTool::draw(QPainter& p) const {
-    const QPolygonF q = on_paper(bench_.camera(), corners_);
+    const QPolygonF q = bench_.camera().on_paper(corners_);
     p.setPen(QPen(look::moss, 2));
     p.drawPolyline(q);
     if (!corners_.empty()) {

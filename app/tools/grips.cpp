@@ -5,9 +5,6 @@
 namespace mossbed {
 namespace {
 
-double to_segment(QPointF p, QPointF a, QPointF b) {
-    return distance_to_segment({p.x(), p.y()}, {a.x(), a.y()}, {b.x(), b.y()});
-}
 bool near(QPointF p, QPointF q, double r) { return QLineF(p, q).length() < r; }
 
 // One of the class itself, of the same part.
@@ -151,7 +148,8 @@ class CutGrip : public Held<CutGrip> {
 
 class KeyGrip : public Held<KeyGrip> {  // part: 0 the low end, 1 the high end of the ruler
   public:
-    KeyGrip(ToolBench& bench, int end) : Held(bench, end), bands_(bench.desk().bands()), width_(bench.key_bar().width()) {}
+    KeyGrip(ToolBench& bench, int end)
+        : Held(bench, end), bands_(bench.desk().bands()), width_(bench.key_bar().width()) {}
     QString hint() const override {
         return "Drag to stretch the scale · wheel for the number of bands · double-click for the natural scale";
     }
@@ -185,11 +183,9 @@ class BandGrip : public Held<BandGrip> {  // nothing under the pointer
             if (box_.contains(bench_.camera().at(c.at))) in.insert({ThingKind::column, c.id});
         desk().choose(in);
     }
-    // In the ground: a borehole taken in hand, or the point of the depth chart pinned and let go.
+    // In the ground: the point of the depth chart pinned and let go.
     void click(const Hand& h) override {
         if (desk().stop != Stop::ground) return desk().choose({});
-        for (const Borehole& b : desk().now().ground.boreholes)
-            if (near(bench_.camera().at(b.at), h.at, 12)) return desk().choose({{ThingKind::borehole, b.id}});
         std::erase_if(desk().chosen, [](const Thing& t) { return t.kind != ThingKind::borehole; });
         desk().pin = on_slab(desk().now(), h.in_plan) ? std::optional(h.in_plan) : std::nullopt;
         desk().tell(Desk::choice | Desk::view);
@@ -204,41 +200,58 @@ class BandGrip : public Held<BandGrip> {  // nothing under the pointer
     QRectF box_;
 };
 
-std::string column_at(const Model& m, const Camera& camera, QPointF p) {
-    std::string best;
-    double d = 1e300;
-    for (const Column& c : m.columns) {
-        const QRectF box = on_paper(camera, footprint(c)).boundingRect().adjusted(-4, -4, 4, 4);
-        const double off = QLineF(camera.at(c.at), p).length();
-        if (box.contains(p) && off < d) d = off, best = c.id;
+// What a click takes in hand and a drag leaves where it is: walls, patches, openings, boreholes.
+class ThingGrip : public Held<ThingGrip> {
+  public:
+    ThingGrip(ToolBench& bench, Thing thing) : Held(bench), thing_(std::move(thing)), band_(bench) {}
+    QString hint() const override { return "Click to take " + QString::fromStdString(thing_.id) + " in hand"; }
+    QCursor cursor() const override { return Qt::PointingHandCursor; }
+    bool is_same(const Grip& other) const override {
+        const auto* o = dynamic_cast<const ThingGrip*>(&other);
+        return o && o->thing_ == thing_;
     }
-    return best;
+    void begin(const Hand& h) override { adding_ = h.adding; }
+    void drag(const Hand& from, const Hand& to) override { band_.drag(from, to); }
+    void drop() override { band_.drop(); }
+    void draw(QPainter& p) const override { band_.draw(p); }
+    void click(const Hand&) override {
+        Things now = adding_ ? desk().chosen : Things{};
+        if (!now.erase(thing_)) now.insert(thing_);
+        desk().choose(std::move(now));
+    }
+
+  private:
+    Thing thing_;
+    BandGrip band_;
+    bool adding_ = false;
+};
+
+std::unique_ptr<Grip> grip_of(ToolBench& bench, const Thing& t) {
+    switch (t.kind) {
+        case ThingKind::slab_corner:
+            return std::make_unique<CornerGrip>(bench, t.part);
+        case ThingKind::slab_side:
+            return std::make_unique<SideGrip>(bench, t.part);
+        case ThingKind::column:
+            return std::make_unique<ColumnsGrip>(bench, t.id);
+        case ThingKind::cut:
+            if (t.part < 0) return std::make_unique<CutGrip>(bench);
+            return std::make_unique<CutEndGrip>(bench, t.part);
+        default:
+            return std::make_unique<ThingGrip>(bench, t);
+    }
 }
 
 }  // namespace
 
 std::unique_ptr<Grip> grip_at(ToolBench& bench, QPointF p) {
-    const Desk& desk = bench.desk();
-    const Camera& camera = bench.camera();
     if (const QRectF key = bench.key_bar(); !key.isEmpty()) {
         if (near(p, {key.left(), key.center().y()}, 9)) return std::make_unique<KeyGrip>(bench, 0);
         if (near(p, {key.right(), key.center().y()}, 9)) return std::make_unique<KeyGrip>(bench, 1);
     }
-    const auto* ring = std::get_if<Polygon>(&desk.now().slab.outline);
-    const bool slab = !(ring && ring->size() < 3), handles = ring && slab && bench.has_handles();
-    const int n = handles ? int(ring->size()) : 0;
-    for (int i = 0; i < n; ++i)
-        if (near(p, camera.at((*ring)[size_t(i)]), 7)) return std::make_unique<CornerGrip>(bench, i);
-    for (int end : {0, 1})
-        if (slab && near(p, camera.at(desk.cut[size_t(end)]), 10)) return std::make_unique<CutEndGrip>(bench, end);
-    if (std::string id = column_at(desk.now(), camera, p); !id.empty())
-        return std::make_unique<ColumnsGrip>(bench, std::move(id));
-    for (int i = 0; i < n; ++i)
-        if (to_segment(p, camera.at((*ring)[size_t(i)]), camera.at((*ring)[size_t((i + 1) % n)])) < 6)
-            return std::make_unique<SideGrip>(bench, i);
-    if (slab && to_segment(p, camera.at(desk.cut[0]), camera.at(desk.cut[1])) < 5)
-        return std::make_unique<CutGrip>(bench);
-    return std::make_unique<BandGrip>(bench);
+    const std::vector<Thing> things = bench.under(p);
+    if (things.empty()) return std::make_unique<BandGrip>(bench);
+    return grip_of(bench, things.front());
 }
 
 }  // namespace mossbed

@@ -37,7 +37,8 @@ Snap snap_to(const Model& model, const Camera& camera, Point p, const Things& mo
     };
     if (const auto* ring = std::get_if<Polygon>(&model.slab.outline))
         for (int i = 0; i < int(ring->size()); ++i)
-            if (!moving.count({ThingKind::slab_corner, "", i})) offer((*ring)[size_t(i)], QString("corner %1").arg(i + 1));
+            if (!moving.count({ThingKind::slab_corner, "", i}))
+                offer((*ring)[size_t(i)], QString("corner %1").arg(i + 1));
     for (size_t i = 0; i < also.size(); ++i) offer(also[i], QString("corner %1").arg(i + 1));
     for (const Column& c : model.columns)
         if (!moving.count({ThingKind::column, c.id})) offer(c.at, QString::fromStdString(c.id));

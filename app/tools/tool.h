@@ -7,7 +7,9 @@
 #include <memory>
 
 #include "app/desk.h"
-#include "draw/plan_painter.h"
+#include "draw/camera.h"
+#include "draw/look.h"
+#include "drawing/plan.h"
 
 namespace mossbed {
 
@@ -32,6 +34,7 @@ class ToolBench {
     virtual Desk& desk() = 0;
     virtual const Camera& camera() const = 0;
     virtual QRectF key_bar() const = 0;     // of the ruler as last drawn
+    virtual std::vector<Thing> under(QPointF at) const = 0;  // what is drawn there, the topmost first
     virtual bool has_handles() const = 0;   // corners and sides of the outline can be dragged
     virtual bool has_pointer() const = 0;   // the mouse is over the plan
     virtual QString reading() const = 0;    // of the map under the pointer

@@ -25,13 +25,14 @@ double effective_area(const Fields& a, const CombinationAnswer& c, Point landing
 // On elastic layers the pressure at a rim has no bound: it grows as the mesh is refined, and where it passes what the
 // soil can bear it spreads (yield_pressure). What compares with a bearing value there is the force over the effective
 // area. On springs it is the largest pressure.
+bool compares_a_mean(const Model& m) { return m.ground.model == GroundModel::coupled; }
 struct Bearing {
     double value = 0;  // kPa
     Point at;
     double area = 0;  // m², effective; coupled only
 };
 Bearing bearing_of(const Fields& a, const CombinationAnswer& c) {
-    if (a.model->ground.model != GroundModel::coupled) return {c.max_pressure, c.max_pressure_at, 0};
+    if (!compares_a_mean(*a.model)) return {c.max_pressure, c.max_pressure_at, 0};
     const Point landing = c.ground_reaction.landing();
     const double area = effective_area(a, c, landing);
     return {c.ground_reaction.Fz / std::max(area, 1e-9), landing, area};
@@ -86,7 +87,7 @@ void write_gross_and_net(const Fields& a, const CombinationAnswer& c, double p, 
 
 Row judge_pressure(const Fields& a) {
     Row row;
-    const bool mean = a.model->ground.model == GroundModel::coupled;
+    const bool mean = compares_a_mean(*a.model);
     row.id = "bearing", row.unit = Unit::kilopascal;
     row.title = mean ? "Bearing: mean over effective area" : "Bearing: largest pressure";
     row.clause = mean ? "contact force over the effective area (Meyerhof 1953), the part of the pressed base that is "
@@ -159,6 +160,11 @@ std::optional<Row> row_of_clipped_strength(const Fields& a, double limit) {
 }
 
 }  // namespace
+
+std::optional<double> limit_of_largest_pressure(const Model& m, const Combination& c) {
+    if (compares_a_mean(m) || c.purpose != Purpose::service) return {};
+    return m.ground.allowable_pressure;
+}
 
 std::vector<Row> judge_bearing(const Fields& a) {
     std::vector<Row> rows{judge_pressure(a)};

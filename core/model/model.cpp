@@ -44,6 +44,11 @@ Polygon body_of(const Wall& w, size_t piece) {
     return {w.path[piece] - side, w.path[piece + 1] - side, w.path[piece + 1] + side, w.path[piece] + side};
 }
 
+bool has_slab(const Model& m) {
+    const auto* ring = std::get_if<Polygon>(&m.slab.outline);
+    return !ring || ring->size() > 2;
+}
+
 double net_area(const Model& m) {
     double a = signed_area(outer_rim(m.slab.outline, 0.25));
     if (auto in = inner_rim(m.slab.outline, 0.25)) a -= signed_area(*in);

@@ -372,6 +372,7 @@ Polygon outer_rim(const Outline& outline, double chord);
 std::optional<Polygon> inner_rim(const Outline& outline, double chord);  // of a ring
 Polygon footprint(const Column& c);                                      // plan shape, anticlockwise; round: 32 sides
 Polygon body_of(const Wall& w, size_t piece);                            // of its straight piece from that point on
+bool has_slab(const Model& m);                                           // false: its outline is not drawn yet
 double net_area(const Model& m);                                         // slab less openings, m²
 bool on_slab(const Model& m, Point p);                                   // inside the rim and in no opening
 double thickness_at(const Model& m, Point p);                            // of slab and patches; the later patch wins

@@ -21,7 +21,8 @@ enum class ThingKind : char {
     load_case,
     combination,
     strip,
-    extra_bars
+    extra_bars,
+    cut  // part: 0 its beginning, 1 its end, −1 the line
 };
 struct Thing {
     ThingKind kind = ThingKind::column;

@@ -598,7 +598,7 @@ std::vector<Problem> problems_of_strata(const Model& m) {
                     b.layers.back().bottom, profile.deepest_borehole()),
                 "bore deeper, or add the layers expected below", b.at);
     }
-    if (std::holds_alternative<Polygon>(m.slab.outline) && std::get<Polygon>(m.slab.outline).size() < 3) return found;
+    if (!has_slab(m)) return found;
     const Polygon rim = outer_rim(m.slab.outline, 0.5);
     double outside = 0, raised = 0;
     Point where;

@@ -39,9 +39,9 @@ std::string room_of(const std::string& path) {  // "core/judge/judge.h" → "cor
 TEST(Rooms, ArrowsGoDownOnly) {
     const auto order = rooms();
     ASSERT_GT(order.size(), 15u);
-    const std::regex include(R"(^#include \"((core|words|draw|app|cli)/[^\"]+)\")");
+    const std::regex include(R"(^#include \"((core|words|drawing|draw|app|cli)/[^\"]+)\")");
     int arrows = 0;
-    for (const char* top : {"core", "words", "draw", "app", "cli"})
+    for (const char* top : {"core", "words", "drawing", "draw", "app", "cli"})
         for (const auto& entry : fs::recursive_directory_iterator(fs::path(SOURCE_DIR) / top)) {
             const std::string ext = entry.path().extension();
             if (ext != ".cpp" && ext != ".h") continue;
@@ -68,7 +68,7 @@ TEST(Rooms, EveryRoomOfTheListIsThere) {
 // One place knows the design codes; the rest asks it. Outside stand only the words of the file and the default.
 TEST(Rooms, OnlyTheRoomOfCodesNamesOne) {
     const std::regex name(R"(\b(EN 19\d\d|ENV 19\d\d|ACI \d|IS 456|CSA A23))");
-    for (const char* top : {"core", "words", "draw", "app", "cli"})
+    for (const char* top : {"core", "words", "drawing", "draw", "app", "cli"})
         for (const auto& entry : fs::recursive_directory_iterator(fs::path(SOURCE_DIR) / top)) {
             const std::string file = fs::relative(entry.path(), SOURCE_DIR);
             const std::string ext = entry.path().extension();
@@ -78,6 +78,22 @@ TEST(Rooms, OnlyTheRoomOfCodesNamesOne) {
             std::string line;
             while (std::getline(in, line)) EXPECT_FALSE(std::regex_search(line, name)) << file << ": " << line;
         }
+}
+
+// Colours have roles; what they look like is said once.
+TEST(Rooms, NoColourIsNamedOutsideTheLook) {
+    const std::regex colour(R"(QColor\(|QColor\{|#[0-9A-Fa-f]{6}\b|Qt::(white|black|red|green|blue|gray|darkGray|lightGray)\b)");
+    int files = 0;
+    for (const char* top : {"drawing", "draw", "app", "cli", "words"})
+        for (const auto& entry : fs::recursive_directory_iterator(fs::path(SOURCE_DIR) / top)) {
+            const std::string file = fs::relative(entry.path(), SOURCE_DIR), ext = entry.path().extension();
+            if ((ext != ".cpp" && ext != ".h") || file.rfind("draw/look.", 0) == 0) continue;
+            ++files;
+            std::ifstream in(entry.path());
+            std::string line;
+            while (std::getline(in, line)) EXPECT_FALSE(std::regex_search(line, colour)) << file << ": " << line;
+        }
+    EXPECT_GT(files, 40);
 }
 
 }  // namespace

@@ -14,7 +14,7 @@
 
 #include "core/base/sha256.h"
 #include "core/file/schema.h"
-#include "helpers.h"
+#include "tests/core/helpers.h"
 #include "words/results_file.h"
 
 namespace mossbed {

@@ -1,9 +1,7 @@
-// The plan as it stands on a sheet: slab, columns, map, key. The same function serves window and pictures.
+// The plan as it stands on a sheet: slab, what stands on it, a map with its key, what is chosen.
 #pragma once
-#include <string>
-
-#include "core/model/thing.h"
-#include "draw/map.h"
+#include "core/answer/answer.h"
+#include "drawing/map_shapes.h"
 
 namespace mossbed {
 
@@ -12,19 +10,19 @@ struct PlanScene {
     const Answer* answer = nullptr;  // may be of an older model while a new one is being solved
     const CombinationAnswer* combination = nullptr;
     Quantity quantity = Quantity::pressure;
-    const FieldMap* map = nullptr;
-    const FieldMap* settlement = nullptr;  // below zero where the slab has lifted
-    Bands bands;
+    const MapShapes* shapes = nullptr;    // of the map of that quantity
+    std::shared_ptr<const Rings> lifted;  // none: nothing has
+    std::shared_ptr<const Rings> over;    // beyond the pressure that the bearing check compares
     Things chosen;
-    bool handles = false;          // corners of the outline
-    bool uses = false;             // punching use at each column
+    bool handles = false;  // corners and sides of the outline can be dragged
+    bool uses = false;     // punching use at each column
     bool strips = false;
     std::string load_case;  // discs of this case; empty: none
     std::array<Point, 2> cut{};
     bool show_cut = true;
     std::optional<double> hair;  // m along the cut
     std::optional<Point> flag;   // place of a ledger row
-    QString flag_text;
+    std::string flag_text;
     bool boreholes = false;                             // with their logs
     std::optional<Point> pin;                           // of the depth chart
     std::vector<std::pair<std::string, Point>> coming;  // of a report that is being placed
@@ -32,12 +30,19 @@ struct PlanScene {
     bool invite = true;                                 // an empty sheet says how to begin
 };
 
-void draw_plan(QPainter& p, const PlanScene& scene, const Camera& camera, const QRectF& area);
-// Where the key stands: beside the slab where there is room. The bar's rectangle comes back for dragging its ends.
-QRectF draw_plan_key(QPainter& p, const PlanScene& scene, const Camera& camera, const QRectF& area);
+// In metres of the plan. The view decides what is worth writing at its scale, `paper` (y down) what can be seen.
+Drawing plan_drawing(const PlanScene& scene, const View& view, const Box& paper);
+
+// In paper units, for bare_paper(): beside the slab where there is room.
+struct PlanKey {
+    Drawing drawing;
+    Box bar;  // on the paper, for dragging its ends; empty when no map is shown
+};
+PlanKey plan_key(const PlanScene& scene, const View& view, const Box& paper);
 
 // Column lines for the setting-out: coordinates with two or more columns on them, in order.
 std::vector<double> column_lines(const Model& model, bool along_x);
-QPolygonF on_paper(const Camera& camera, const Polygon& p);
+// Outer rim, inner rim of a ring, openings; round rims as chords within a paper unit or so.
+Rings slab_rings(const Model& model, const View& view);
 
 }  // namespace mossbed

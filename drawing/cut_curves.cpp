@@ -1,0 +1,113 @@
+// Pressure, settlement and moment along the Cut.
+#include <utility>
+
+#include "drawing/cut_parts.h"
+#include "words/quantities.h"
+
+namespace mossbed {
+namespace {
+
+// Where a curve has its largest and other marked maxima, at least 100 paper units apart.
+std::vector<size_t> peaks(const AlongLine& a, const std::vector<double>& v, double scale) {
+    std::vector<size_t> order, out;
+    for (size_t i = 1; i + 1 < v.size(); ++i)
+        if (a.on[i] && (!a.on[i - 1] || v[i] >= v[i - 1]) && (!a.on[i + 1] || v[i] > v[i + 1])) order.push_back(i);
+    std::sort(order.begin(), order.end(), [&](size_t i, size_t j) { return v[i] > v[j]; });
+    for (size_t i : order) {
+        if (out.size() >= 5) break;
+        if (std::all_of(out.begin(), out.end(), [&](size_t j) { return std::abs(a.t[i] - a.t[j]) * scale > 100; }))
+            out.push_back(i);
+    }
+    return out;
+}
+
+double room_below(const CutDraft& d) { return d.frame.paper.high.y - d.frame.y(d.frame.base_level) - 14; }
+double room_for_pressure(const CutDraft& d) { return (d.scene.settlement ? 0.47 : 0.86) * room_below(d); }
+
+}  // namespace
+
+// It hangs from the underside.
+void draw_pressure_of_cut(CutDraft& d) {
+    if (!d.has_curves()) return;
+    const AlongLine& a = *d.scene.along;
+    const double most = std::max(1e-9, *std::max_element(a.pressure.begin(), a.pressure.end()));
+    const double f = d.frame.metres((room_for_pressure(d) - 12) / most);  // drawn m per kPa
+    auto base = [&](size_t i) { return d.frame.at(a.t[i], d.underside(a.t[i])); };
+    auto foot = [&](size_t i) { return base(i) - Point{0, f * a.pressure[i]}; };
+    const double spacing = a.t.size() > 1 ? d.frame.view.scale * (a.t[1] - a.t[0]) : 1;
+    const int every = std::max(1, int(std::lround(15 / spacing)));
+    for (auto [i0, i1] : a.stretches()) {
+        Polygon curve, shape;
+        for (int i = i0; i <= i1; ++i) curve.push_back(foot(size_t(i)));
+        shape = curve;
+        for (int i = i1; i >= i0; --i) shape.push_back(base(size_t(i)));
+        d.drawing.add(Layer::pressure, closed(std::move(shape), {}, {Tone(Role::pressure_fill, 215), {}, {}}));
+        for (int i = i0; i <= i1; i += every)
+            d.line(Layer::pressure, base(size_t(i)), foot(size_t(i)), {Role::pressure_line, 0.8});
+        d.drawing.add(Layer::pressure, open(std::move(curve), {Role::pressure_ink, 1.5}));
+    }
+    const char* unit = " kPa";  // stands with the largest
+    for (size_t i : peaks(a, a.pressure, d.frame.view.scale)) {
+        if (a.pressure[i] < 0.02 * most) continue;  // where it has lifted
+        d.write(Layer::pressure, foot(i) - Point{0, d.frame.metres(8)},
+                typeset(written(a.pressure[i], 0)) + std::exchange(unit, ""), Role::pressure_ink);
+    }
+}
+
+// Below it, exaggerated to a round factor that the head of the Cut states.
+void draw_settlement_of_cut(CutDraft& d) {
+    if (!d.has_curves()) return;
+    const AlongLine& a = *d.scene.along;
+    double low = 1e300, high = -1e300;
+    for (size_t i = 0; i < a.t.size(); ++i)
+        if (a.on[i]) low = std::min(low, a.settlement[i]), high = std::max(high, a.settlement[i]);
+    const double from = d.frame.y(d.frame.base_level) + (d.scene.pressure ? room_for_pressure(d) + 8 : 10);
+    const double space = d.frame.paper.high.y - 20 - from, zero = std::min(0.0, low),
+                 span = std::max(high - zero, 1e-6);
+    double factor = 1000 * std::max(space, 10.0) / (span * d.frame.view.scale);  // paper per real, both in m
+    const double power = std::pow(10, std::floor(std::log10(factor)));
+    factor = (factor / power >= 5 ? 5 : factor / power >= 2 ? 2 : 1) * power;
+    d.settlement_factor = factor;
+    auto at = [&](double t, double w) { return Point{t, d.on_paper(0, from).y - (w - zero) * factor / 1000}; };
+    d.line(Layer::settlement, at(0, 0), at(d.frame.length, 0), {Role::faint, 0.8, Dash::dotted});
+    d.write(Layer::settlement, at(d.frame.length + d.frame.metres(6), 0), "0 mm", Role::faint, Align::left);
+    for (auto [i0, i1] : a.stretches()) {
+        Polygon curve;
+        for (int i = i0; i <= i1; ++i) curve.push_back(at(a.t[size_t(i)], a.settlement[size_t(i)]));
+        auto label = [&](int i, double right, double up) {
+            const double w = a.settlement[size_t(i)];
+            d.write(Layer::settlement, at(a.t[size_t(i)], w) + Point{d.frame.metres(right), d.frame.metres(up)},
+                    typeset(written_with_unit(w, "mm")), Role::moss);
+        };
+        const auto worst =
+            std::max_element(a.settlement.begin() + i0, a.settlement.begin() + i1 + 1) - a.settlement.begin();
+        d.drawing.add(Layer::settlement, open(std::move(curve), {Role::moss, 2.6}));
+        label(i0, 22, 10), label(i1, -22, 10);
+        const double clear = d.frame.metres(60), t = a.t[size_t(worst)];
+        if (t - a.t[size_t(i0)] > clear && a.t[size_t(i1)] - t > clear) label(int(worst), 0, -10);
+    }
+}
+
+// On the side in tension.
+void draw_moment_of_cut(CutDraft& d) {
+    if (!d.has_curves()) return;
+    const AlongLine& a = *d.scene.along;
+    double size = 1e-9;
+    for (size_t i = 0; i < a.t.size(); ++i)
+        if (a.on[i]) size = std::max(size, std::abs(a.moment[i]));
+    const double middle = d.frame.up(d.frame.top_level - d.model.slab.thickness / 2);
+    const double f = d.frame.metres(std::min(0.42 * room_below(d), 70.0) / size);
+    auto at = [&](size_t i) { return Point{a.t[i], middle - f * a.moment[i]}; };
+    for (auto [i0, i1] : a.stretches()) {
+        Polygon curve;
+        for (int i = i0; i <= i1; ++i) curve.push_back(at(size_t(i)));
+        d.drawing.add(Layer::moment, open(std::move(curve), {Role::moment_ink, 1.8}));
+    }
+    const char* unit = " kN·m/m";
+    for (size_t i : peaks(a, a.moment, d.frame.view.scale))
+        if (a.moment[i] > 0.15 * size)
+            d.write(Layer::moment, at(i) - Point{0, d.frame.metres(8)},
+                    typeset(written(a.moment[i], 0)) + std::exchange(unit, ""), Role::moment_ink);
+}
+
+}  // namespace mossbed

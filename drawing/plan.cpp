@@ -1,0 +1,192 @@
+#include "drawing/plan.h"
+
+#include "core/model/edit.h"
+#include "drawing/plan_parts.h"
+#include "words/quantities.h"
+
+namespace mossbed {
+
+std::vector<double> column_lines(const Model& m, bool along_x) {
+    std::map<long, std::pair<double, int>> found;  // to the centimetre
+    for (const Column& c : m.columns) {
+        const double v = along_x ? c.at.y : c.at.x;
+        auto& f = found[std::lround(v * 100)];
+        f.first = v, ++f.second;
+    }
+    std::vector<double> out;
+    for (auto& [key, f] : found)
+        if (f.second > 1) out.push_back(f.first);
+    return out;
+}
+
+Rings slab_rings(const Model& m, const View& view) {
+    const double chord = std::max(0.02, 4 / view.scale);
+    Rings rings{outer_rim(m.slab.outline, chord)};
+    if (auto in = inner_rim(m.slab.outline, chord)) rings.push_back(std::move(*in));
+    for (const Opening& o : m.slab.openings) rings.push_back(o.outline);
+    return rings;
+}
+
+namespace {
+
+Box box_on_view(const Polygon& p, const View& view) {
+    Box b;
+    for (Point q : p) b.add(view.at(q));
+    return b;
+}
+
+// One family of setting-out lines with its name tabs at the left or along the top.
+void draw_lines(PlanDraft& d, bool along_x, const Box& slab) {
+    const double left = std::max(d.paper.low.x + 16, slab.low.x - 52),
+                 top = std::max(d.paper.low.y + 14, slab.low.y - 22);
+    int n = 0;
+    double last = -1e9;
+    for (double v : column_lines(d.model, along_x)) {
+        ++n;
+        const double place = along_x ? d.view.at({0, v}).y : d.view.at({v, 0}).x;
+        const Polygon line = along_x ? Polygon{{left + 12, place}, {slab.high.x + 12, place}}
+                                     : Polygon{{place, top + 8}, {place, slab.high.y + 12}};
+        d.drawing.add(Layer::setting_out,
+                      open({d.view.back(line[0]), d.view.back(line[1])}, {Role::setting_out, 0.8, Dash::dash_dotted}));
+        if (std::abs(place - last) < 22) continue;
+        last = place;
+        const bool seen =
+            along_x ? place > d.paper.low.y && place < d.paper.high.y : place > d.paper.low.x && place < d.paper.high.x;
+        if (!seen) continue;
+        Text tab;
+        tab.at = d.view.back(along_x ? Point{left, place} : Point{place, top});
+        tab.text = (along_x ? "y" : "x") + std::to_string(n);
+        tab.tone = Role::faint, tab.plate = Fill{Role::sheet, {}, {}}, tab.plate_is_edged = true;
+        d.labels.keep_clear(d.labels.box_of(tab));
+        d.drawing.add(Layer::setting_out, std::move(tab));
+    }
+}
+
+void draw_setting_out(PlanDraft& d) {
+    const Box slab = box_on_view(d.slab->front(), d.view);
+    for (bool along_x : {true, false}) draw_lines(d, along_x, slab);
+}
+
+// Columns, and rims that run along x or y, are not written over.
+void keep_clear_of_things(PlanDraft& d) {
+    for (const Polygon& ring : *d.slab)
+        for (size_t i = 0; i < ring.size(); ++i) {
+            Box side;
+            side.add(d.view.at(ring[i])), side.add(d.view.at(ring[(i + 1) % ring.size()]));
+            if (std::min(side.width(), side.height()) < 2) d.labels.keep_clear(side);
+        }
+    for (const Wall& w : d.model.walls)
+        for (size_t i = 0; i + 1 < w.path.size(); ++i) d.labels.keep_clear(box_on_view(body_of(w, i), d.view));
+    if (d.scene.flag) {
+        Box ring;
+        ring.add(d.view.at(*d.scene.flag) - Point{12, 12}), ring.add(d.view.at(*d.scene.flag) + Point{12, 12});
+        d.labels.keep_clear(ring);
+    }
+    for (const Column& k : d.model.columns) d.labels.keep_clear(box_on_view(footprint(k), d.view));
+}
+
+void draw_rim(PlanDraft& d) {
+    d.drawing.add(Layer::rim, closed(*d.slab, {Role::ink, 2.2}));
+    const auto* ring = std::get_if<Polygon>(&d.model.slab.outline);
+    if (!ring) return;
+    const size_t n = ring->size();
+    for (const Thing& t : d.scene.chosen)
+        if (t.kind == ThingKind::slab_side && t.part >= 0 && t.part < int(n))
+            d.drawing.add(Layer::chosen,
+                          open({(*ring)[size_t(t.part)], (*ring)[(size_t(t.part) + 1) % n]}, {Role::moss, 4}));
+    if (!d.scene.handles) return;
+    Mark& sides = d.drawing.add(Layer::rim, closed(*ring, {}));
+    sides.thing = Thing{ThingKind::slab_side, "", -1}, sides.by_side = true, sides.reach = 6;
+}
+
+void draw_handles(PlanDraft& d) {
+    const auto* ring = std::get_if<Polygon>(&d.model.slab.outline);
+    if (!ring || !d.scene.handles) return;
+    const size_t n = ring->size();
+    for (size_t i = 0; i < n; ++i) {
+        const Point a = (*ring)[i], b = (*ring)[(i + 1) % n];
+        Mark& corner = d.drawing.add(
+            Layer::handles, symbol(a, box_on_paper(-3.5, -3.5, 3.5, 3.5), {Role::moss, 1.4}, {Role::sheet, {}, {}}));
+        corner.thing = Thing{ThingKind::slab_corner, "", int(i)}, corner.reach = 4;
+        if (distance(a, b) * d.view.scale < 30) continue;
+        Path grip = symbol(0.5 * (a + b), box_on_paper(-7, -2, 7, 2), {}, {Role::moss, {}, {}});
+        grip.turn = std::atan2((b - a).y, (b - a).x) * 180 / M_PI;
+        d.drawing.add(Layer::handles, std::move(grip));
+    }
+}
+
+void draw_cut_line(PlanDraft& d) {
+    const auto& [a, b] = d.scene.cut;
+    d.drawing.add(Layer::cut_line, open({a, b}, {Tone(Role::sheet, 190), 4}));  // a halo: it crosses dark ground too
+    Mark& line = d.drawing.add(Layer::cut_line, open({a, b}, {Role::moss, 1.8, Dash::long_dashed}));
+    line.thing = Thing{ThingKind::cut, "", -1}, line.reach = 5;
+    for (int end : {0, 1}) {
+        const Point at = d.scene.cut[size_t(end)];
+        Mark& disc = d.drawing.add(Layer::cut_line, Disc{at, {}, 9, {}, {Role::moss, {}, {}}});
+        disc.thing = Thing{ThingKind::cut, "", end}, disc.reach = 2;
+        Text name;
+        name.at = at, name.text = end == 0 ? "A" : "A′", name.tone = Role::sheet, name.bold = true;
+        d.labels.keep_clear(d.labels.box_of(name));
+        d.drawing.add(Layer::cut_line, std::move(name));
+    }
+    if (d.scene.hair)
+        d.drawing.add(Layer::cut_line, Disc{a + (*d.scene.hair / std::max(1e-9, distance(a, b))) * (b - a),
+                                            {},
+                                            3.5,
+                                            {Role::ink, 1},
+                                            {Role::sheet, {}, {}}});
+}
+
+void draw_scale_bar(PlanDraft& d) {
+    double metres = 1;
+    for (double m : {1.0, 2.0, 5.0, 10.0, 20.0, 50.0})
+        if (m * d.view.scale < 130) metres = m;
+    const double w = metres * d.view.scale;
+    const Point at = d.view.back({d.paper.low.x + 14, d.paper.high.y - 12});
+    d.drawing.add(Layer::notes, symbol(at, box_on_paper(0, -3, w / 2, 0), {Role::ink, 1}, {Role::ink, {}, {}}));
+    d.drawing.add(Layer::notes, symbol(at, box_on_paper(w / 2, -3, w, 0), {Role::ink, 1}, {Role::sheet, {}, {}}));
+    Text t;
+    t.at = at, t.offset = {w + 6, 0}, t.text = typeset(written(metres, 0)) + " m", t.align = Align::left;
+    d.drawing.add(Layer::notes, std::move(t));
+}
+
+void invite(PlanDraft& d) {
+    Text t;
+    t.at = d.view.back(d.paper.middle()), t.size = Size::normal, t.tone = Role::faint;
+    t.text = "The plan. Draw the slab's outline here (Ctrl+2), or begin at the right.";
+    d.drawing.add(Layer::notes, std::move(t));
+}
+
+}  // namespace
+
+Drawing plan_drawing(const PlanScene& s, const View& view, const Box& paper) {
+    if (!s.model) return {};
+    PlanDraft d{.scene = s, .model = *s.model, .view = view, .paper = paper, .slab = {}, .drawing = {}};
+    if (has_slab(*s.model)) {
+        d.slab = rings_of(slab_rings(*s.model, view));
+        keep_clear_of_things(d);
+        draw_map(d);
+        draw_lifted(d);
+        draw_setting_out(d);
+        draw_patches(d);
+        draw_rim(d);
+        draw_openings(d);
+        if (s.strips) draw_strips(d);
+        if (!s.load_case.empty()) draw_loads(d);
+        if (s.uses) draw_perimeters(d);
+        if (s.show_cut) draw_cut_line(d);
+        draw_walls(d);
+        draw_columns(d);
+        draw_handles(d);
+        if (s.boreholes) draw_boreholes(d);
+        write_names_of_columns(d);
+        if (s.uses) write_uses(d);
+        draw_flag(d);
+    } else if (s.invite) {
+        invite(d);
+    }
+    draw_scale_bar(d);
+    return std::move(d.drawing);
+}
+
+}  // namespace mossbed

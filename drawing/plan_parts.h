@@ -1,0 +1,36 @@
+// The parts of a plan, in the order in which they lie on each other.
+#pragma once
+#include "drawing/labels.h"
+#include "drawing/plan.h"
+
+namespace mossbed {
+
+struct PlanDraft {  // what the parts share
+    const PlanScene& scene;
+    const Model& model;
+    const View& view;
+    const Box& paper;
+    std::shared_ptr<const Rings> slab;
+    Drawing drawing;
+    Labels labels{drawing, view, paper};
+    bool is_chosen(ThingKind kind, const std::string& id) const { return scene.chosen.count({kind, id}) > 0; }
+};
+
+// plan_results.cpp
+void draw_map(PlanDraft& d);
+void draw_lifted(PlanDraft& d);
+void draw_strips(PlanDraft& d);
+void draw_perimeters(PlanDraft& d);
+void write_uses(PlanDraft& d);
+void draw_flag(PlanDraft& d);
+// plan_things.cpp
+void draw_patches(PlanDraft& d);
+void draw_openings(PlanDraft& d);
+void draw_walls(PlanDraft& d);
+void draw_columns(PlanDraft& d);
+void write_names_of_columns(PlanDraft& d);
+void draw_boreholes(PlanDraft& d);
+// plan_loads.cpp
+void draw_loads(PlanDraft& d);
+
+}  // namespace mossbed

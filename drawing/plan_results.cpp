@@ -1,0 +1,146 @@
+// What the answer says, on the plan: the map, what has lifted, strips, punching, the flag of a row.
+#include "drawing/plan_parts.h"
+#include "words/quantities.h"
+
+namespace mossbed {
+
+namespace {
+
+void write_isolines(PlanDraft& d, const MapShapes& shapes) {
+    for (const Isoline& l : shapes.isolines) {
+        const bool nought = std::abs(l.level) < 1e-9, moment = info(d.scene.quantity).scale == Scale::moment;
+        Path lines{l.lines, false, {}, 0, {Tone(Role::ink, nought && moment ? 190 : 105), nought ? 1.3 : 0.9}, {}};
+        d.drawing.add(Layer::isolines, std::move(lines));
+    }
+    for (const Isoline& l : shapes.isolines)
+        for (const Isoline::Spot& s : l.spots) {
+            if (s.length * d.view.scale < 110) continue;
+            Text t;
+            t.at = s.at, t.turn = s.turn, t.halo = true;
+            t.text = typeset(written(l.level, shapes.bands.decimals()));
+            const Point q = d.view.at(s.at);
+            Box box;  // of a turned number: as wide as it is high
+            box.add(q - Point{16, 9}), box.add(q + Point{16, 9});
+            if (!d.labels.is_free(box)) continue;
+            d.labels.keep_clear(box);
+            d.drawing.add(Layer::isolines, std::move(t));
+        }
+}
+
+// The outline of a strip's reach.
+Polygon reach_of(const Strip& s) {
+    const Point u = unit(s.axis[1] - s.axis[0]), n = left_of(u);
+    return {s.axis[0] - s.reach[1] * n, s.axis[1] - s.reach[1] * n, s.axis[1] + s.reach[0] * n,
+            s.axis[0] + s.reach[0] * n};
+}
+
+const PunchingAnswer* punching_of(const Answer& a, const std::string& column) {
+    for (const PunchingAnswer& p : a.punching)
+        if (p.id == column) return &p;
+    return nullptr;
+}
+
+template <class F>
+void each_use(PlanDraft& d, F f) {
+    if (!d.scene.answer) return;
+    for (const Row& r : d.scene.answer->checks)
+        if (r.id == "punching" && !r.item.empty() && r.at)
+            if (const Column* k = find_id(d.model.columns, r.item)) f(r, *k);
+}
+
+Role role_of_use(const Row& r) {
+    if (r.status == Status::not_checked) return Role::faint;  // a use that stands for nothing has no colour
+    return r.status == Status::over ? Role::rust : r.utilisation.value_or(0) >= 0.9 ? Role::ochre : Role::moss;
+}
+
+}  // namespace
+
+void draw_map(PlanDraft& d) {
+    d.drawing.add(Layer::slab, Path{d.slab, true, {}, 0, {}, {Role::slab, {}, {}}});
+    const MapShapes* shapes = d.scene.shapes;
+    if (!d.scene.answer || !shapes || d.scene.quantity == Quantity::none) return;
+    const size_t first = d.drawing.marks.size();
+    for (const BandArea& a : shapes->areas) {
+        const double along = shapes->bands.n > 1 ? double(a.band) / (shapes->bands.n - 1) : 0.5;
+        d.drawing.add(Layer::map,
+                      Path{a.rings, true, {}, 0, {}, {Tone::of_scale(info(d.scene.quantity).scale, along), {}, {}}});
+    }
+    write_isolines(d, *shapes);
+    if (d.scene.over)
+        d.drawing.add(Layer::over_limit,
+                      Path{d.scene.over, true, {}, 0, {Role::rust, 1.5}, {{}, Pattern::slanted, Role::rust}});
+    // An older answer reaches past a slab that has shrunk since.
+    if (d.scene.stale)
+        for (size_t i = first; i < d.drawing.marks.size(); ++i) d.drawing.marks[i].clip = d.slab;
+}
+
+void draw_lifted(PlanDraft& d) {
+    if (!d.scene.answer || !d.scene.lifted) return;
+    d.drawing.add(
+        Layer::lifted,
+        Path{d.scene.lifted, true, {}, 0, {Role::ink, 1.4, Dash::dashed}, {Role::sheet, Pattern::dots, Role::faint}});
+}
+
+void draw_strips(PlanDraft& d) {
+    if (!d.scene.answer) return;
+    for (const StripAnswer& a : d.scene.answer->steel.strips)
+        d.drawing.add(Layer::strips, closed(reach_of(a.strip), {Role::faint, 0.8, Dash::dotted})).clip = d.slab;
+}
+
+void draw_perimeters(PlanDraft& d) {
+    each_use(d, [&](const Row& r, const Column& k) {
+        const PunchingAnswer* p = punching_of(*d.scene.answer, k.id);
+        if (!p || p->outline.empty()) return;
+        const bool sure = r.status == Status::pass;
+        const Role role = role_of_use(r);
+        d.drawing.add(Layer::punching,
+                      closed(p->outline, {role, r.status == Status::over ? 2 : 1.4, sure ? Dash::solid : Dash::dashed},
+                             {Tone(role, 45), {}, {}}));
+    });
+}
+
+void write_uses(PlanDraft& d) {
+    each_use(d, [&](const Row& r, const Column& k) {
+        Text t;
+        t.at = k.at, t.bold = r.utilisation.has_value(), t.halo = true;
+        t.text = r.utilisation ? written(*r.utilisation, 2) : "not checked";
+        t.tone = r.status == Status::over || !r.utilisation ? Role::rust : Role::ink;
+        Box b;
+        for (Point q : footprint(k)) b.add(q);
+        const double below = d.view.scale * b.height() / 2 + 12, beside = d.view.scale * b.width() / 2 + 6;
+        d.labels.write(
+            Layer::punching, std::move(t),
+            {{0, -below}, {0, below}, {beside, -below + 4}, {-beside, -below + 4}, {beside, 0}, {-beside, 0}});
+    });
+}
+
+void draw_flag(PlanDraft& d) {
+    if (!d.scene.flag) return;
+    const Point at = *d.scene.flag;
+    d.drawing.add(Layer::notes, Disc{at, {}, 11, {Role::sheet, 4.5}, {}});
+    d.drawing.add(Layer::notes, Disc{at, {}, 11, {Role::ochre, 2.4}, {}});
+    if (d.scene.flag_text.empty()) return;
+    Text t;
+    t.at = at, t.text = d.scene.flag_text, t.size = Size::normal, t.bold = true;
+    t.plate = Fill{Tone(Role::sheet, 225), {}, {}};
+    d.labels.write(Layer::notes, std::move(t),
+                   {{18, 0},
+                    {-18, 0},
+                    {18, 22},
+                    {18, -22},
+                    {-18, 22},
+                    {-18, -22},
+                    {0, 26},
+                    {0, -26},
+                    {18, 44},
+                    {18, -44},
+                    {-18, 44},
+                    {-18, -44},
+                    {18, -66},
+                    {18, 66},
+                    {18, -100},
+                    {18, 100},
+                    {18, -125}});
+}
+
+}  // namespace mossbed

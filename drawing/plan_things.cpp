@@ -1,0 +1,129 @@
+// What the model holds, on the plan: patches, openings, walls, columns, boreholes.
+#include "drawing/ground_parts.h"
+#include "drawing/plan_parts.h"
+#include "words/quantities.h"
+
+namespace mossbed {
+namespace {
+
+// Under the thing itself, so that it shows as a rim round it: chosen things have one look, whatever they are.
+void mark_chosen(PlanDraft& d, Path outline, double wider) {
+    outline.fill = {};
+    outline.stroke = {Role::moss, wider + 9, Dash::solid, outline.stroke.true_width};
+    d.drawing.add(Layer::chosen, outline);
+    outline.stroke.tone = Role::sheet, outline.stroke.width = wider + 4;
+    d.drawing.add(Layer::chosen, std::move(outline));
+}
+
+void draw_outline(PlanDraft& d, Layer layer, ThingKind kind, const std::string& id, Path path) {
+    if (d.is_chosen(kind, id)) mark_chosen(d, path, 0);
+    d.drawing.add(layer, std::move(path)).thing = Thing{kind, id};
+}
+
+void write_name(PlanDraft& d, Point corner, const std::string& text) {
+    Text t;
+    t.at = corner, t.text = text, t.halo = true;
+    d.labels.write(Layer::names, std::move(t), {{4, 9}, {64, 9}, {124, 9}, {4, -9}, {64, -9}});
+}
+
+}  // namespace
+
+void draw_patches(PlanDraft& d) {
+    for (const SlabPatch& t : d.model.slab.patches) {
+        if (t.outline.empty()) continue;
+        draw_outline(d, Layer::patches, ThingKind::patch, t.id, closed(t.outline, {Role::ink, 1.1, Dash::dashed}));
+        write_name(d, box_of(t.outline).low, t.id + " " + written(t.thickness, 2) + " m");
+    }
+    if (!d.scene.boreholes || d.model.ground.model != GroundModel::patches) return;
+    for (const GroundPatch& g : d.model.ground.patches) {
+        if (g.outline.empty()) continue;
+        draw_outline(d, Layer::ground, ThingKind::ground_patch, g.id,
+                     closed(g.outline, {Role::water, 1.2, Dash::dash_dotted}));
+        write_name(d, box_of(g.outline).low, g.id);
+    }
+}
+
+void draw_openings(PlanDraft& d) {
+    for (const Opening& o : d.model.slab.openings) {
+        draw_outline(d, Layer::openings, ThingKind::opening, o.id,
+                     closed(o.outline, {Role::ink, 1.4}, {Role::sheet, {}, {}}));
+        const size_t n = o.outline.size();
+        for (size_t i = 0; i + 2 < n; ++i)
+            d.drawing.add(Layer::openings, open({o.outline[i], o.outline[(i + 2) % n]}, {Role::faint, 0.8}));
+    }
+}
+
+void draw_walls(PlanDraft& d) {
+    for (const Wall& w : d.model.walls)
+        draw_outline(d, Layer::walls, ThingKind::wall, w.id, open(w.path, {Role::ink, 2, Dash::solid, w.thickness}));
+}
+
+void draw_columns(PlanDraft& d) {
+    for (const Column& k : d.model.columns) {
+        Path shape = closed(footprint(k), {Role::sheet, 1}, {Role::ink, {}, {}});
+        if (d.is_chosen(ThingKind::column, k.id)) mark_chosen(d, shape, 1);
+        d.drawing.add(Layer::columns, std::move(shape)).thing = Thing{ThingKind::column, k.id};
+    }
+}
+
+void write_names_of_columns(PlanDraft& d) {
+    for (const Column& k : d.model.columns) {
+        const bool chosen = d.is_chosen(ThingKind::column, k.id);
+        if (d.view.scale <= 13 && !chosen) continue;
+        Box b;
+        for (Point q : footprint(k)) b.add(q);
+        Text t;
+        t.at = k.at, t.text = k.id, t.bold = chosen, t.halo = true;
+        const double beside = d.view.scale * b.width() / 2 + (chosen ? 8 : 3),
+                     above = d.view.scale * b.height() / 2 + (chosen ? 9 : 5);
+        d.labels.write(Layer::names, std::move(t),
+                       {{beside, above}, {-beside, above}, {beside, -above}, {-beside, -above}});
+    }
+}
+
+// A ring where it stands, its log beside it, to one scale for all.
+void draw_boreholes(PlanDraft& d) {
+    const Ground& g = d.model.ground;
+    double deepest = 1;
+    for (const Borehole& b : g.boreholes)
+        if (!b.layers.empty()) deepest = std::max(deepest, ground_level_of(d.model, b) - b.layers.back().bottom);
+    for (const Borehole& b : g.boreholes) {
+        const bool held = d.is_chosen(ThingKind::borehole, b.id);
+        const Stroke line{held ? Role::moss : Role::ink, held ? 2.4 : 1.4};
+        Mark& ring = d.drawing.add(Layer::boreholes, Disc{b.at, {}, 6, line, {Role::white, {}, {}}});
+        ring.thing = Thing{ThingKind::borehole, b.id}, ring.reach = 6;
+        d.drawing.add(Layer::boreholes, stroke_at(b.at, {-9, 0}, {9, 0}, line));
+        d.drawing.add(Layer::boreholes, stroke_at(b.at, {0, -9}, {0, 9}, line));
+        const double height = 64;
+        const Point at = d.view.at(b.at);
+        auto log_from = [&](double left) {
+            Box log;
+            log.add({at.x + left, at.y - height / 2}), log.add({at.x + left + 11, at.y + height / 2});
+            return log;
+        };
+        const double left = d.labels.is_free(log_from(13)) ? 13 : -24;  // on the side where nothing stands
+        double above = ground_level_of(d.model, b), y = height / 2;
+        for (const BoreholeLayer& l : b.layers) {
+            const double h = std::max(0.0, above - l.bottom) / deepest * height;
+            d.drawing.add(Layer::boreholes, symbol(b.at, box_on_paper(left, y - h, left + 11, y), {Role::ink, 0.7},
+                                                   soil_fill(stratum_index(g, l.stratum))));
+            y -= h, above = l.bottom;
+        }
+        Text name;
+        name.at = b.at, name.text = b.id, name.tone = line.tone, name.halo = true;
+        d.labels.write(Layer::boreholes, std::move(name), {{0, 18}, {0, -18}});
+        d.labels.keep_clear(log_from(left));
+    }
+    for (const auto& [id, where] : d.scene.coming) {
+        d.drawing.add(Layer::boreholes, Disc{where, {}, 8, {Role::ochre, 1.8, Dash::dashed}, {}});
+        Text name;
+        name.at = where, name.text = id, name.halo = true;
+        d.labels.write(Layer::boreholes, std::move(name), {{11, 0}, {-11, 0}});
+    }
+    if (!d.scene.pin) return;
+    d.drawing.add(Layer::notes, stroke_at(*d.scene.pin, {0, 0}, {0, 18}, {Role::sheet, 4}));
+    d.drawing.add(Layer::notes, stroke_at(*d.scene.pin, {0, 0}, {0, 18}, {Role::moss, 1.8}));
+    d.drawing.add(Layer::notes, Disc{*d.scene.pin, {0, 20}, 5, {Role::moss, 1.8}, {Role::moss, {}, {}}});
+}
+
+}  // namespace mossbed

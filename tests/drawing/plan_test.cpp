@@ -1,0 +1,223 @@
+// The plan as primitives: what stands on it, in which layer, under which name, and that it can be read.
+#include "drawing/plan.h"
+
+#include "core/judge/checks.h"
+#include "drawing/labels.h"
+#include "tests/core/helpers.h"
+
+namespace mossbed {
+namespace {
+using namespace testing;
+
+Model quay() { return *load_model(SOURCE_DIR "/tests/data/quay-on-springs.mossbed").model; }
+
+struct Sheet {
+    std::shared_ptr<const Answer> answer;
+    FieldMap map;
+    MapShapes shapes;
+    PlanScene scene;
+    View view;
+    Box paper;
+    Sheet(const Model& m, const std::string& combination, Quantity q = Quantity::pressure) : answer(solve(m)) {
+        const CombinationAnswer* c = answer->find(combination);
+        map = make_map(*answer, *c, q);
+        shapes = shapes_of(answer->mesh, map, natural_bands(map, q), q);
+        paper.add({0, 0}), paper.add({940, 470});
+        Box room;
+        room.add({74, 40}), room.add({896, 436});
+        view.show(box_of(outer_rim(m.slab.outline, 0.5)), room);
+        scene.model = answer->model.get(), scene.answer = answer.get(), scene.combination = c, scene.quantity = q;
+        scene.shapes = &shapes;
+        const Box b = box_of(outer_rim(m.slab.outline, 0.5));
+        scene.cut = {Point{b.low.x - 1, b.middle().y}, Point{b.high.x + 1, b.middle().y}};
+    }
+    Drawing draw() const { return plan_drawing(scene, view, paper); }
+};
+int count(const Drawing& d, Layer layer) {
+    return int(std::count_if(d.marks.begin(), d.marks.end(), [&](const Mark& m) { return m.layer == layer; }));
+}
+std::vector<Text> texts(const Drawing& d, std::optional<Layer> layer = {}) {
+    std::vector<Text> out;
+    for (const Mark& m : d.marks)
+        if (auto* t = std::get_if<Text>(&m.what); t && (!layer || m.layer == *layer)) out.push_back(*t);
+    return out;
+}
+// How many texts are written over one that was there before.
+int written_over(const Drawing& d, const View& view, const Box& paper) {
+    Drawing none;
+    const Labels ruler(none, view, paper);
+    std::vector<Box> taken;
+    int bad = 0;
+    for (const Text& t : texts(d)) {
+        const Box b = ruler.box_of(t);
+        bad += std::any_of(taken.begin(), taken.end(), [&](const Box& o) { return o.overlaps(b); });
+        taken.push_back(b);
+    }
+    return bad;
+}
+
+TEST(Plan, EverythingInTheModelCanBePickedWhereItStands) {
+    Sheet s(quay(), "S1");
+    s.scene.handles = true;
+    const Drawing d = s.draw();
+    const Model& m = *s.scene.model;
+    auto first = [&](Point p) {
+        const auto things = things_at(d, s.view, s.view.at(p));
+        return things.empty() ? Thing{} : things.front();
+    };
+    for (const Column& c : m.columns) EXPECT_EQ(first(c.at), (Thing{ThingKind::column, c.id}));
+    for (const Wall& w : m.walls) EXPECT_EQ(first(0.5 * (w.path[0] + w.path[1])), (Thing{ThingKind::wall, w.id}));
+    for (const Opening& o : m.slab.openings) EXPECT_EQ(first(centroid(o.outline)), (Thing{ThingKind::opening, o.id}));
+    for (const SlabPatch& p : m.slab.patches)
+        EXPECT_EQ(first(0.52 * p.outline[0] + 0.48 * p.outline[1]), (Thing{ThingKind::patch, p.id}));
+    const Polygon& ring = std::get<Polygon>(m.slab.outline);
+    for (size_t i = 0; i < ring.size(); ++i) {
+        EXPECT_EQ(first(ring[i]), (Thing{ThingKind::slab_corner, "", int(i)}));
+        EXPECT_EQ(first(0.7 * ring[i] + 0.3 * ring[(i + 1) % ring.size()]), (Thing{ThingKind::slab_side, "", int(i)}));
+    }
+    EXPECT_EQ(first(s.scene.cut[0]), (Thing{ThingKind::cut, "", 0}));
+    EXPECT_EQ(first(s.scene.cut[1]), (Thing{ThingKind::cut, "", 1}));
+}
+
+TEST(Plan, WithoutHandlesTheRimIsNotTakenInHand) {
+    Sheet s(quay(), "S1");
+    s.scene.show_cut = false;
+    const Drawing d = s.draw();
+    const Polygon& ring = std::get<Polygon>(s.scene.model->slab.outline);
+    EXPECT_TRUE(things_at(d, s.view, s.view.at(0.7 * ring[0] + 0.3 * ring[1])).empty());
+    EXPECT_EQ(count(d, Layer::handles), 0);
+}
+
+TEST(Plan, NoTwoTextsStandOnEachOther) {
+    Sheet s(quay(), "S1");
+    for (auto set : std::vector<void (*)(PlanScene&)>{[](PlanScene&) {}, [](PlanScene& p) { p.uses = true; },
+                                                      [](PlanScene& p) { p.boreholes = true; },
+                                                      [](PlanScene& p) { p.strips = true; }}) {
+        Sheet one = s;
+        set(one.scene);
+        one.scene.flag = one.scene.model->columns[0].at, one.scene.flag_text = "110 kPa max";
+        EXPECT_EQ(written_over(one.draw(), one.view, one.paper), 0);
+    }
+}
+
+TEST(Plan, ColumnsAreNamedWhereThereIsRoomAndChosenOnesAlways) {
+    Sheet s(quay(), "S1");
+    EXPECT_EQ(texts(s.draw(), Layer::names).size(), s.scene.model->columns.size() + s.scene.model->slab.patches.size());
+    s.view.scale = 4;
+    const size_t patches = s.scene.model->slab.patches.size();
+    EXPECT_EQ(texts(s.draw(), Layer::names).size(), patches);
+    s.scene.chosen = {{ThingKind::column, s.scene.model->columns[3].id}};
+    EXPECT_EQ(texts(s.draw(), Layer::names).size(), patches + 1);
+}
+
+TEST(Plan, WhatIsChosenIsMarkedWhateverItIs) {
+    Sheet s(quay(), "S1");
+    const int none = count(s.draw(), Layer::chosen);
+    EXPECT_EQ(none, 0);
+    const Model& m = *s.scene.model;
+    for (const Thing& t : {Thing{ThingKind::column, m.columns[0].id}, Thing{ThingKind::wall, m.walls[0].id},
+                           Thing{ThingKind::opening, m.slab.openings[0].id},
+                           Thing{ThingKind::patch, m.slab.patches[0].id}, Thing{ThingKind::slab_side, "", 2}}) {
+        s.scene.chosen = {t};
+        EXPECT_GT(count(s.draw(), Layer::chosen), 0) << int(t.kind);
+    }
+}
+
+TEST(Plan, DiscsOfACaseHaveTheForceAsTheirArea) {
+    Model m = raft(box(0, 0, 8, 6), 0.5, 20000);
+    m.columns = {column("A", 2, 3), column("B", 6, 3)};
+    load(m, {ColumnLoad{"A", 400, 0, 0, 0, 0}, {}});
+    load(m, {ColumnLoad{"B", -100, 0, 0, 0, 0}, {}});
+    Sheet s(m, "S");
+    s.scene.load_case = "G";
+    std::vector<Disc> discs;
+    for (const Mark& k : s.draw().marks)
+        if (auto* c = std::get_if<Disc>(&k.what); c && k.layer == Layer::loads) discs.push_back(*c);
+    ASSERT_EQ(discs.size(), 2u);
+    EXPECT_NEAR(discs[0].radius / discs[1].radius, 2, 1e-9);  // √(400/100)
+    EXPECT_EQ(discs[0].stroke.tone.role, Role::moss);
+    EXPECT_EQ(discs[1].stroke.tone.role, Role::rust);  // it pulls
+    EXPECT_EQ(discs[1].stroke.dash, Dash::dashed);     // and not by colour alone
+}
+
+TEST(Plan, AnOlderAnswerStaysWithinTheSlabOfToday) {
+    Sheet s(quay(), "S1");
+    for (const Mark& m : s.draw().marks)
+        if (m.layer == Layer::map) EXPECT_EQ(m.clip, nullptr);
+    s.scene.stale = true;
+    int clipped = 0;
+    for (const Mark& m : s.draw().marks)
+        if (m.layer == Layer::map) {
+            EXPECT_NE(m.clip, nullptr);
+            ++clipped;
+        }
+    EXPECT_GT(clipped, 0);
+}
+
+TEST(Plan, AUseThatStandsForNothingHasNoColourOfItsOwn) {
+    Sheet s(quay(), "S1");
+    s.scene.uses = true;
+    const Drawing d = s.draw();
+    int open = 0;
+    for (const Row& r : s.answer->checks)
+        if (r.id == "punching" && r.status == Status::not_checked && find_id(s.scene.model->columns, r.item)) ++open;
+    ASSERT_GT(open, 0);
+    int faint = 0, written = 0;
+    for (const Mark& m : d.marks)
+        if (auto* p = std::get_if<Path>(&m.what); p && m.layer == Layer::punching)
+            faint += p->stroke.tone.role == Role::faint && p->stroke.dash == Dash::dashed;
+    for (const Text& t : texts(d, Layer::punching)) written += t.text == "not checked";
+    EXPECT_EQ(written, open);
+    EXPECT_GT(faint, 0);
+}
+
+TEST(Plan, AnEmptySheetSaysHowToBegin) {
+    Model none;
+    none.slab.outline = Polygon{};
+    PlanScene s;
+    s.model = &none;
+    Box paper;
+    paper.add({0, 0}), paper.add({600, 400});
+    EXPECT_EQ(texts(plan_drawing(s, {}, paper)).size(), 2u);  // and the scale bar
+    s.invite = false;
+    EXPECT_EQ(texts(plan_drawing(s, {}, paper)).size(), 1u);
+    EXPECT_TRUE(plan_drawing({}, {}, paper).marks.empty());
+}
+
+TEST(Key, StandsClearOfTheSlabWhereItCan) {
+    Model m = raft({{0, 0}, {12, 0}, {12, 3}, {5, 3}, {5, 8}, {0, 8}}, 0.5, 10000);
+    load(m, {PointLoad{{2, 2}, 800, 0, 0}, {}});
+    const Sheet s(m, "S");
+    const PlanKey key = plan_key(s.scene, s.view, s.paper);
+    ASSERT_FALSE(key.bar.empty());
+    for (double f : {0.0, 0.5, 1.0})
+        EXPECT_FALSE(on_slab(m, s.view.back({key.bar.low.x + f * key.bar.width(), key.bar.middle().y})));
+}
+
+TEST(Key, MarksTheAllowablePressureOnlyWhereTheCheckComparesIt) {
+    Model m = raft(box(0, 0, 6, 4), 0.5, 10000);
+    m.ground.allowable_pressure = 70;
+    load(m, {PointLoad{{3.6, 2}, 1200, 0, 0}, {}});
+    auto says = [](const Sheet& s) {
+        std::string all;
+        for (const Text& t : texts(plan_key(s.scene, s.view, s.paper).drawing)) all += t.text + "\n";
+        return all;
+    };
+    EXPECT_NE(says(Sheet(m, "S")).find("allowable 70 kPa"), std::string::npos);
+    (*m.loads.combinations)[0].purpose = Purpose::strength;
+    EXPECT_EQ(says(Sheet(m, "S")).find("allowable"), std::string::npos);
+    const Combination service = (*raft(box(0, 0, 1, 1), 1, 1).loads.combinations)[0];
+    EXPECT_EQ(limit_of_largest_pressure(m, service), 70);
+    m.ground.model = GroundModel::coupled;
+    EXPECT_EQ(limit_of_largest_pressure(m, service), std::nullopt);
+}
+
+TEST(SettingOut, LinesRunThroughTwoColumnsOrMore) {
+    Model m = raft(box(0, 0, 6, 4), 0.5, 10000);
+    m.columns = {column("A", 1, 1), column("B", 5, 1), column("C", 1, 3), column("D", 4, 3.3)};
+    EXPECT_EQ(column_lines(m, true), std::vector<double>{1.0});
+    EXPECT_EQ(column_lines(m, false), std::vector<double>{1.0});
+}
+
+}  // namespace
+}  // namespace mossbed
