@@ -227,7 +227,7 @@ int main(int argc, char** argv) {
     bool results = false;
     auto* schema = app.add_subcommand("schema", "Print the JSON Schema of the model file.");
     schema->add_flag("--results", results, "of the results file instead");
-    schema->callback([&] { std::fputs(results ? results_schema_text() : model_schema_text(), stdout); });
+    schema->callback([&] { std::fputs(results ? results_schema_text() : model_schema().c_str(), stdout); });
 
     try {
         app.parse(argc, argv);

@@ -6,7 +6,7 @@
 #include <valijson/validation_results.hpp>
 #include <valijson/validator.hpp>
 
-#include "core/file/model_fields.h"
+#include "core/model/fields.h"
 #include "core/file/model_file.h"
 #include "core/file/schema.h"
 
@@ -61,11 +61,12 @@ class Reader {
         : j_(j), place_(std::move(place)), keys_(keys), problems_(problems) {}
 
     template <class T>
-    void operator()(const char* key, T& out) {
+    void operator()(const char* key, T& out, const Facts& facts = {}) {
         known_.insert(key);
         if (auto it = j_.find(key); it != j_.end()) {
             const Place p = note(key);
             read(*it, p, out);
+            judge(p, out, facts);
         }
     }
     void id(std::string& out) {
@@ -76,7 +77,7 @@ class Reader {
         else
             out = it->get<std::string>();
     }
-    void choice(const char* key, std::string& out, file::Allowed allowed) {
+    void choice(const char* key, std::string& out, Allowed allowed) {
         (*this)(key, out);
         if (std::none_of(allowed.begin(), allowed.end(), [&](const char* a) { return out == a; })) {
             std::string list;
@@ -129,6 +130,19 @@ class Reader {
     void expected(const std::string& where, const char* thing, const json& got, const char* mend) {
         fault(where, std::string(thing) + " is expected here, not " + shown(got), mend);
     }
+
+    // What must be above zero is refused here; narrower ranges are for validate.h, which sees the whole model.
+    void judge(const Place& w, double v, const Facts& f) {
+        if (f.above_least && f.least == 0 && !(v > 0)) fault(w.words(), f.why_not(v), f.how_to_mend());
+    }
+    void judge(const Place& w, const std::optional<double>& v, const Facts& f) {
+        if (v) judge(w, *v, f);
+    }
+    void judge(const Place& w, const std::vector<double>& all, const Facts& f) {
+        for (double v : all) judge(w, v, f);
+    }
+    template <class T>
+    void judge(const Place&, const T&, const Facts&) {}
 
     void read(const json& j, const Place& w, double& out) {
         if (!j.is_number() || !std::isfinite(j.get<double>()))
@@ -203,8 +217,7 @@ class Reader {
         Reader r(j.is_object() ? j : empty(), w, unknown, problems_);
         if (!j.is_object())
             expected(w.words(), "{ diameter, spacing }", j, "write { \"diameter\": 16, \"spacing\": 200 }");
-        r("diameter", out.diameter);
-        r("spacing", out.spacing);
+        fields(r, out);
         if (out.diameter.has_value() != out.spacing.has_value())
             fault(w.words(), "bars need both a diameter and a spacing",
                   "state both in mm, or neither to have them chosen");
@@ -284,7 +297,7 @@ class Reader {
     void read(const json& j, const Place& w, T& out) {
         if (!j.is_object()) return expected(w.words(), "an object { … }", j, "write { } round its keys");
         Reader r(j, w, out.keys, problems_);
-        file::fields(r, out);
+        fields(r, out);
         r.keep_unknown();
     }
 
@@ -309,7 +322,7 @@ class Reader {
 void check_against_schema(const json& j, std::vector<Problem>& problems) {
     static const valijson::Schema* schema = [] {
         auto* s = new valijson::Schema;
-        const json text = json::parse(model_schema_text());
+        const json text = json::parse(model_schema());
         valijson::SchemaParser().populateSchema(valijson::adapters::NlohmannJsonAdapter(text), *s);
         return s;
     }();
@@ -432,7 +445,7 @@ Loaded read_model(const std::string& text) {
     Model m;
     Reader r(*j, Place(unset), m.keys, out.problems);
     r.know({"format", "version", "unset"});
-    file::fields(r, m);
+    fields(r, m);
     r.keep_unknown();
     if (!has_errors(out.problems)) check_against_schema(*j, out.problems);
     if (!has_errors(out.problems)) out.model = std::move(m);

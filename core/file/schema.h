@@ -1,7 +1,8 @@
-// The JSON Schemas of docs/format, compiled in.
+// The JSON Schemas that docs/format shows.
 #pragma once
+#include <string>
 
 namespace mossbed {
-const char* model_schema_text();
+const std::string& model_schema();  // made from core/model/fields.h
 const char* results_schema_text();
 }  // namespace mossbed

@@ -1,6 +1,7 @@
 #include <nlohmann/json.hpp>
+#include <set>
 
-#include "core/file/model_fields.h"
+#include "core/model/fields.h"
 #include "core/file/model_file.h"
 
 namespace mossbed {
@@ -98,14 +99,19 @@ class Writer {
   public:
     explicit Writer(json& j) : j_(j) {}
     template <class T>
-    void operator()(const char* key, const T& value) {
+    void operator()(const char* key, const T& value, const Facts& facts = {}) {
         j_[key] = to_json(value);
+        if (facts.required) required.insert(key);
     }
-    void id(const std::string& id) { j_["id"] = id; }
-    void choice(const char* key, const std::string& value, file::Allowed) { j_[key] = value; }
+    void id(const std::string& id) {
+        j_["id"] = id;
+        required.insert("id");
+    }
+    void choice(const char* key, const std::string& value, Allowed) { j_[key] = value; }
     void raw(const char* key, const std::string& text) { j_[key] = json::parse(text); }
     template <class F>
     void group(const char* key, const Keys& keys, F each);
+    std::set<std::string> required;  // what must stand in the file, stated or not
 
   private:
     json& j_;
@@ -120,11 +126,6 @@ bool says_nothing(const json& j) {  // no value rests on it: nothing, or only ob
     if (j.is_null() || (j.is_string() && j.get_ref<const std::string&>().empty())) return true;
     return j.is_structured() &&
            std::all_of(j.begin(), j.end(), [&](const json& v) { return j.is_object() && says_nothing(v); });
-}
-
-bool always_written(const std::string& key) {  // what the schema asks for
-    static const char* keys[] = {"id", "at", "outline", "path", "axis", "stratum", "bottom"};
-    return std::any_of(std::begin(keys), std::end(keys), [&](const char* k) { return key == k; });
 }
 
 json without_markers(json j) {
@@ -143,7 +144,7 @@ json stated_and_unset(const json& mine, const json& standard, const Keys& keys, 
     json out = json::object(), unset = json::array();
     for (auto it = mine.begin(); it != mine.end(); ++it) {
         if (it.key() == marker || it.key() == group_keys) continue;
-        const bool stated = keys.count(it.key()) || always_written(it.key());
+        const bool stated = keys.count(it.key());
         const bool known = standard.contains(it.key());
         const bool is_default =
             known && (it->is_structured() ? plain(standard[it.key()]) == plain(*it) : standard[it.key()] == *it);
@@ -173,17 +174,21 @@ void Writer::group(const char* key, const Keys& keys, F each) {
 }
 
 template <class T>
-json all_fields(const T& thing) {
+json all_fields(const T& thing, Keys* required = nullptr) {
     json j = json::object();
     Writer w(j);
-    file::fields(w, const_cast<T&>(thing));
+    fields(w, const_cast<T&>(thing));
+    if (required)
+        for (const std::string& key : w.required) required->emplace(key, "");
     return j;
 }
 
 template <class T>
 json to_json(const T& thing) {
     constexpr bool nulls = std::is_same_v<T, Ground> || std::is_same_v<T, Limits>;
-    return stated_and_unset(all_fields(thing), all_fields(T{}), thing.keys, nulls);
+    Keys stated = thing.keys;
+    const json mine = all_fields(thing, &stated);
+    return stated_and_unset(mine, all_fields(T{}), stated, nulls);
 }
 
 std::string pointer_part(std::string key) {  // RFC 6901

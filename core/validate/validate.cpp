@@ -7,9 +7,95 @@
 #include "core/base/polygons.h"
 #include "core/codes/code.h"
 #include "core/ground/soil_profile.h"
+#include "core/model/fields.h"
 
 namespace mossbed {
 namespace {
+
+// Goes through all fields of a model and holds each number against its facts.
+class Ranges {
+  public:
+    Ranges(std::vector<Problem>& found, std::string where, bool is_single, std::optional<Point> at = {})
+        : found_(found), where_(std::move(where)), is_single_(is_single), at_(at) {}
+
+    template <class T>
+    void operator()(const char* key, T& t, const Facts& f = {}) {
+        if constexpr (std::is_same_v<T, double>)
+            judge(key, t, f);
+        else if constexpr (std::is_same_v<T, std::optional<double>>) {
+            if (t) judge(key, *t, f);
+        } else if constexpr (std::is_same_v<T, std::vector<double>>) {
+            for (double v : t) judge(key, v, f);
+        } else {
+            enter(key, t);
+        }
+    }
+    void choice(const char*, std::string&, Allowed) {}
+    void id(std::string&) {}
+    void raw(const char*, std::string&) {}
+    template <class F>
+    void group(const char* key, Keys&, F each) {
+        Ranges inner(found_, place(key), true);
+        each(inner);
+    }
+
+  private:
+    // Things of a list are named by their kind and id; the rest by the keys of the file.
+    static std::string kind(const Concrete&) { return "concrete"; }
+    static std::string kind(const Steel&) { return "steel"; }
+    static std::string kind(const Stratum&) { return "stratum"; }
+    static std::string kind(const Borehole&) { return "borehole"; }
+    static std::string kind(const GroundPatch&) { return "ground patch"; }
+    static std::string kind(const Opening&) { return "opening"; }
+    static std::string kind(const SlabPatch&) { return "patch"; }
+    static std::string kind(const Column&) { return "column"; }
+    static std::string kind(const Wall&) { return "wall"; }
+    static std::string kind(const Rib&) { return "rib"; }
+    static std::string kind(const Pile&) { return "pile"; }
+    static std::string kind(const LoadCase&) { return "case"; }
+    static std::string kind(const Combination&) { return "combination"; }
+    static std::string kind(const ExtraBars&) { return "extra bars"; }
+    static std::string kind(const Strip&) { return "strip"; }
+    static std::optional<Point> at_of(const Column& c) { return c.at; }
+    template <class T>
+    static std::optional<Point> at_of(const T&) {
+        return {};
+    }
+
+    std::string place(const char* key) const { return where_.empty() ? key : where_ + "." + key; }
+    void judge(const char* key, double v, const Facts& f) {
+        const std::string where = is_single_ ? place(key) : where_;
+        if (!f.allows(v))
+            found_.push_back({f.why_not(v), where, f.how_to_mend(), Severity::error, at_});
+        else if (f.is_unusual(v))
+            found_.push_back({fmt::format("{}, usual is {:g} to {:g}", f.why_not(v), f.usual_low, f.usual_high), where,
+                              f.unit_to_check(v), Severity::warning, at_});
+    }
+    template <class T>
+    void enter(const char* key, T& t) {
+        if constexpr (requires(Ranges & r) { fields(r, t); }) {
+            Ranges inner(found_, place(key), true);
+            fields(inner, t);
+        }
+    }
+    template <class T>
+    void enter(const char* key, std::optional<std::vector<T>>& list) {
+        if (list) enter(key, *list);
+    }
+    template <class T>
+    void enter(const char*, std::vector<T>& list) {
+        if constexpr (requires(T & t, Ranges & r) { kind(t), fields(r, t); })
+            for (T& t : list) {
+                Ranges inner(found_, kind(t) + " " + t.id, false, at_of(t));
+                fields(inner, t);
+            }
+    }
+
+    std::vector<Problem>& found_;
+    std::string where_;
+    bool is_single_;
+    std::optional<Point> at_;
+};
 
 class Judge {
   public:
@@ -19,13 +105,13 @@ class Judge {
         ids();
         outline();
         if (!has_errors(found_)) inner_outlines();
+        ranges();
         materials();
         ground();
         columns();
         walls_ribs_piles();
         loads();
         steel();
-        limits();
         return std::move(found_);
     }
 
@@ -38,12 +124,6 @@ class Judge {
     }
     void positive(const std::string& where, const char* what, double v) {
         if (!(v > 0) || !std::isfinite(v)) error(where, fmt::format("{} is {:g}", what, v), "give a number above zero");
-    }
-    // A value ten or more times out of the usual range is most often typed in another unit.
-    void usual(const std::string& where, const char* what, double v, double low, double high, const char* unit) {
-        if (std::isfinite(v) && v > 0 && (v < low || v > high))
-            warn(where, fmt::format("{} is {:g} {}, usual is {:g} to {:g}", what, v, unit, low, high),
-                 "check its unit");
     }
     bool finite(const Polygon& p) {
         return std::all_of(p.begin(), p.end(), [](Point q) { return std::isfinite(q.x) && std::isfinite(q.y); });
@@ -114,13 +194,9 @@ class Judge {
                  "check that its corners are in m, not mm");
         if (span < 0.5)
             warn("slab.outline", fmt::format("the slab is {:.2f} m long", span), "check that its corners are in m");
-        positive("slab.thickness", "the thickness", s.thickness);
         if (s.thickness > span && s.thickness > 5)
             warn("slab.thickness", fmt::format("the slab is {:g} m thick, more than it is long", s.thickness),
                  "give the thickness in m, not mm");
-        else
-            usual("slab.thickness", "the thickness", s.thickness, 0.1, 6, "m");
-        positive("mesh.size", "the mesh size", m_.mesh_size);
         if (m_.mesh_size > 0) {
             const double cells = net_area(m_) / (m_.mesh_size * m_.mesh_size);
             if (cells > 400'000)
@@ -163,7 +239,6 @@ class Judge {
         for (const SlabPatch& t : m_.slab.patches) {
             const std::string where = "patch " + t.id;
             if (!ring_is_sound(where, t.outline)) continue;
-            positive(where, "the thickness", t.thickness);
             if (!touch(t.outline, outer_rim(m_.slab.outline, 0.25)))
                 warn(where, "it lies off the slab and does nothing", "move it onto the slab", centroid(t.outline));
             if (t.flush != Flush::middle && std::abs(t.thickness - m_.slab.thickness) > 1e-6)
@@ -185,25 +260,11 @@ class Judge {
                          "the later one counts where they overlap", centroid(m_.slab.patches[j].outline));
     }
 
+    void ranges() {
+        Ranges all(found_, "", true);
+        fields(all, const_cast<Model&>(m_));  // nothing is written
+    }
     void materials() {
-        for (const Concrete& c : m_.concretes) {
-            const std::string where = "concrete " + c.id;
-            positive(where, "fck", c.fck), positive(where, "E", c.E);
-            if (!(c.nu >= 0 && c.nu < 0.5))
-                error(where, fmt::format("Poisson's ratio is {:g}", c.nu), "give 0 to 0.49; concrete has about 0.2");
-            if (!(c.unit_weight >= 0))
-                error(where, fmt::format("the unit weight is {:g}", c.unit_weight),
-                      "give kN/m³, concrete has about 25");
-            usual(where, "fck", c.fck, 8, 120, "MPa");
-            usual(where, "the unit weight", c.unit_weight, 10, 40, "kN/m³");
-            if (c.E > 0 && c.E < 1000)
-                warn(where, fmt::format("E is {:g} MPa, usual is 20 000 to 45 000", c.E),
-                     "check that it is in MPa, not GPa");
-        }
-        for (const Steel& s : m_.steels) {
-            positive("steel " + s.id, "fyk", s.fyk), positive("steel " + s.id, "E", s.E);
-            usual("steel " + s.id, "fyk", s.fyk, 150, 1000, "MPa");
-        }
         if (!find_id(m_.steels, m_.steel.steel))
             error("steel.steel", fmt::format("there is no steel \"{}\"", m_.steel.steel),
                   "name one of the steels or add it");
@@ -211,16 +272,9 @@ class Judge {
 
     void ground() {
         const Ground& g = m_.ground;
-        positive("ground.modulus", "the modulus of subgrade reaction", g.modulus);
-        usual("ground.modulus", "the modulus of subgrade reaction", g.modulus, 500, 500'000, "kN/m³");
-        positive("ground.allowable_pressure", "the allowable pressure", g.allowable_pressure);
-        usual("ground.allowable_pressure", "the allowable pressure", g.allowable_pressure, 20, 5000, "kPa");
-        if (g.yield_pressure) positive("ground.yield_pressure", "the yield pressure", *g.yield_pressure);
         for (const GroundPatch& p : g.patches)
             if (ring_is_sound("ground patch " + p.id, p.outline)) {
                 const std::string where = "ground patch " + p.id;
-                positive(where, "the modulus", p.modulus);
-                usual(where, "the modulus", p.modulus, 500, 500'000, "kN/m³");
                 if (g.model == GroundModel::patches && !found_outline_error() &&
                     !touch(p.outline, outer_rim(m_.slab.outline, 0.25)))
                     warn(where, "it lies off the slab and does nothing", "move it below the slab", centroid(p.outline));
@@ -238,15 +292,11 @@ class Judge {
                 if (!needed && p.severity == Severity::error) p.severity = Severity::warning;
                 found_.push_back(std::move(p));
             }
-        positive("ground.depth_limit_ratio", "the depth-limit ratio", g.depth_limit_ratio);
         const auto& combinations = m_.loads.combinations;
         if (needed && g.combination_for_springs && combinations && !find_id(*combinations, *g.combination_for_springs))
             error("ground.combination_for_springs",
                   fmt::format("there is no combination \"{}\"", *g.combination_for_springs),
                   "name one of the combinations, or none to have it chosen");
-        if (!(m_.slab.stiffness_factor > 0))
-            error("slab.stiffness_factor", fmt::format("the factor is {:g}", m_.slab.stiffness_factor),
-                  "give a number above zero; 1 is uncracked, short-term");
         if (g.model != GroundModel::patches && !g.patches.empty())
             warn("ground.patches", "they act only in the ground model \"patches\"",
                  "set ground.model to \"patches\" or remove them");
@@ -272,9 +322,7 @@ class Judge {
             }
             bool sized = true;
             for (size_t i = 0; i < want; ++i) {
-                positive(where, "a size", c.size[i]);
                 sized &= c.size[i] > 0 && std::isfinite(c.size[i]);
-                usual(where, "a size", c.size[i], 0.08, 8, "m");
                 if (c.size[i] > span) {
                     error(where, fmt::format("a size is {:g} m, more than the slab is long", c.size[i]),
                           "give the size in m, not mm", c.at);
@@ -285,8 +333,6 @@ class Judge {
                     sized = false;
                 }
             }
-            if (c.pedestal_height < 0)
-                error(where, "the pedestal's height is negative", "give zero or more, in m", c.at);
             if (!on_slab(m_, c.at)) {
                 error(where, "its centre lies off the slab", "move it onto the slab or delete it", c.at);
                 continue;
@@ -310,7 +356,6 @@ class Judge {
 
     void walls_ribs_piles() {
         for (const Wall& w : m_.walls) {
-            positive("wall " + w.id, "the thickness", w.thickness), positive("wall " + w.id, "the height", w.height);
             if (w.path.size() < 2) error("wall " + w.id, "its path has fewer than two points", "give two or more");
             if (w.stiffens)
                 warn("wall " + w.id, "its stiffness is not in the answer yet; its load and weight are",
@@ -411,15 +456,11 @@ class Judge {
             }
         if (s.sizes.empty() || s.spacings.empty())
             error("steel.sizes", "the list is empty", "give at least one bar size and one spacing");
-        for (double v : s.sizes) positive("steel.sizes", "a bar size", v);
-        for (double v : s.spacings) positive("steel.spacings", "a spacing", v);
     }
 
     // A cover that leaves no room for a bar. One that nobody stated is no fault: thin slabs are solved for their own
     // sake, and their design rows then say that no depth is left.
     void cover(const std::string& where, const char* key, double c) {
-        if (!(c >= 0) || !std::isfinite(c))
-            return error(where, fmt::format("the cover is {:g} mm", c), "give mm, zero or more");
         double thinnest = m_.slab.thickness;
         for (const SlabPatch& t : m_.slab.patches) thinnest = std::min(thinnest, t.thickness);
         if (thinnest > 0 && c >= 1000 * thinnest && m_.steel.keys.count(key))
@@ -428,7 +469,6 @@ class Judge {
                   "give the cover in mm, less than the slab is thick");
     }
     void bars(const std::string& where, double diameter, double spacing) {
-        positive(where, "the bar diameter", diameter), positive(where, "the bar spacing", spacing);
         if (diameter >= spacing && spacing > 0)
             error(where,
                   fmt::format("the bars touch: a spacing of {:g} mm is not above the diameter of {:g} mm", spacing,
@@ -437,27 +477,6 @@ class Judge {
         else if (spacing > 0 && spacing < 20)
             error(where, fmt::format("the spacing of {:g} mm is closer than bars can be laid", spacing),
                   "give mm, e.g. 16 at 200");
-        usual(where, "the bar diameter", diameter, 6, 50, "mm");
-        usual(where, "the bar spacing", spacing, 50, 400, "mm");
-    }
-
-    void limit(const char* key, const std::optional<double>& v, const char* unit) {
-        if (v && (!(*v > 0) || !std::isfinite(*v)))
-            error(fmt::format("checks.{}", key), fmt::format("the limit is {:g}", *v),
-                  fmt::format("give {} above zero, or null for no limit", unit));
-    }
-    void limits() {
-        const Limits& c = m_.checks;
-        limit("settlement_limit", c.settlement_limit, "m");
-        limit("distortion_limit", c.distortion_limit, "a slope");
-        limit("tilt_limit", c.tilt_limit, "a slope");
-        limit("crack_width_limit", c.crack_width_limit, "mm");
-        if (const auto& r = c.contact_ratio_limit; r && !(*r >= 0 && *r <= 1))
-            error("checks.contact_ratio_limit", fmt::format("the least share of the base in contact is {:g}", *r),
-                  "give 0 to 1, e.g. 0.8, or null for no limit");
-        positive("checks.sliding_factor", "the factor", c.sliding_factor);
-        positive("checks.overturning_factor", "the factor", c.overturning_factor);
-        positive("checks.flotation_factor", "the factor", c.flotation_factor);
     }
 
     const Model& m_;

@@ -30,6 +30,12 @@ const char* name_of(Unit u) {
             return "years";
         case Unit::degrees:
             return "°";
+        case Unit::kilonewton_per_metre:
+            return "kN/m";
+        case Unit::kilonewton_per_cubic_metre:
+            return "kN/m³";
+        case Unit::square_metre_per_year:
+            return "m²/year";
     }
     return "";
 }

@@ -21,7 +21,10 @@ enum class Unit : char {
     kilopascal,
     megapascal,
     years,
-    degrees
+    degrees,
+    kilonewton_per_metre,
+    kilonewton_per_cubic_metre,
+    square_metre_per_year
 };
 const char* name_of(Unit u);  // as in the results file: "kN·m"; empty for none
 
