@@ -2,6 +2,9 @@
 
 #include <QFileInfo>
 #include <QUndoCommand>
+#include <map>
+
+#include "core/codes/combination_rules.h"
 
 namespace mossbed {
 
@@ -33,16 +36,28 @@ Model new_model() {
     g.id = "G", g.title = "Permanent", g.action = Action::permanent;
     q.id = "Q", q.title = "Imposed", q.action = Action::imposed;
     m.loads.cases = {g, q};
-    Combination s, u;
-    s.id = "S1", s.purpose = Purpose::service, s.factors = {{"G", 1.0}, {"Q", 1.0}},
-    s.frequency = Frequency::characteristic;
-    u.id = "U1", u.purpose = Purpose::strength, u.factors = {{"G", 1.35}, {"Q", 1.5}};
-    m.loads.combinations = std::vector<Combination>{s, u};
+    m.loads.combinations = first_combinations(m.loads.cases);
     return m;
 }
 
 Document::Document(QObject* parent) : QObject(parent), model_(new_model()) {
     connect(&stack_, &QUndoStack::cleanChanged, this, &Document::renamed);
+}
+
+QString words_of_deletion(const Things& things) {
+    static const std::map<ThingKind, std::pair<QString, QString>> names{
+        {ThingKind::column, {"column", "columns"}},
+        {ThingKind::wall, {"wall", "walls"}},
+        {ThingKind::opening, {"opening", "openings"}},
+        {ThingKind::patch, {"patch", "patches"}},
+        {ThingKind::ground_patch, {"ground patch", "ground patches"}},
+        {ThingKind::borehole, {"borehole", "boreholes"}}};
+    std::map<ThingKind, int> count;
+    for (const Thing& t : things) ++count[t.kind];
+    if (count.size() != 1 || !names.count(things.begin()->kind)) return QString("Delete %1 things").arg(things.size());
+    const auto& [one, many] = names.at(things.begin()->kind);
+    return things.size() == 1 ? QString("Delete %1 %2").arg(one, QString::fromStdString(things.begin()->id))
+                              : QString("Delete %1 %2").arg(things.size()).arg(many);
 }
 
 QString Document::display_name() const {

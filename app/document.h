@@ -6,8 +6,11 @@
 #include <optional>
 
 #include "core/file/model_file.h"
+#include "core/model/thing.h"
 
 namespace mossbed {
+
+QString words_of_deletion(const Things& things);  // "Delete column C3", "Delete 4 walls"
 
 class Document : public QObject {
     Q_OBJECT

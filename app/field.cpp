@@ -11,71 +11,37 @@
 
 namespace mossbed {
 
-QString unit_name(Dimension u) {
-    switch (u) {
-        case Dimension::none:
-            return "";
-        case Dimension::length:
-            return "m";
-        case Dimension::millimetres:
-            return "mm";
-        case Dimension::force:
-            return "kN";
-        case Dimension::moment:
-            return "kN·m";
-        case Dimension::pressure:
-            return "kPa";
-        case Dimension::strength:
-            return "MPa";
-        case Dimension::modulus:
-            return "kN/m³";
-        case Dimension::weight:
-            return "kN/m³";
-        case Dimension::angle:
-            return "°";
-    }
-    return "";
-}
-
 namespace {
-const std::map<QString, double>& factors(Dimension u) {  // from the unit typed to the one of the field
-    static const std::map<QString, double> length{{"m", 1}, {"cm", .01}, {"mm", .001}, {"in", .0254}, {"ft", .3048}},
-        millimetres{{"mm", 1}, {"cm", 10}, {"m", 1000}, {"in", 25.4}},
-        force{{"kn", 1}, {"n", .001}, {"mn", 1000}, {"kip", 4.4482216}, {"lbf", .0044482216}},
-        moment{{"knm", 1}, {"kn·m", 1}, {"mnm", 1000}, {"kipft", 1.3558179}},
-        pressure{{"kpa", 1},        {"pa", .001},      {"mpa", 1000}, {"psf", .04788026},
-                 {"ksf", 47.88026}, {"psi", 6.894757}, {"kn/m2", 1},  {"kn/m²", 1}},
-        strength{{"mpa", 1}, {"gpa", 1000}, {"kpa", .001}, {"psi", .006894757}, {"ksi", 6.894757}},
-        modulus{{"kn/m3", 1}, {"kn/m³", 1}, {"mn/m3", 1000}, {"mn/m³", 1000}, {"pci", 271.4471}},
-        weight{{"kn/m3", 1}, {"kn/m³", 1}, {"pcf", .1570875}}, angle{{"°", 1}, {"deg", 1}, {"rad", 57.29577951}},
-        none{};
-    switch (u) {
-        case Dimension::length:
-            return length;
-        case Dimension::millimetres:
-            return millimetres;
-        case Dimension::force:
-            return force;
-        case Dimension::moment:
-            return moment;
-        case Dimension::pressure:
-            return pressure;
-        case Dimension::strength:
-            return strength;
-        case Dimension::modulus:
-            return modulus;
-        case Dimension::weight:
-            return weight;
-        case Dimension::angle:
-            return angle;
-        case Dimension::none:
-            break;
-    }
-    return none;
+// From the unit typed to the one of the field.
+const std::map<QString, double>& factors(Unit u) {
+    using Factors = std::map<QString, double>;
+    static const std::map<Unit, Factors> all{
+        {Unit::metre, {{"m", 1}, {"cm", .01}, {"mm", .001}, {"in", .0254}, {"ft", .3048}}},
+        {Unit::millimetre, {{"mm", 1}, {"cm", 10}, {"m", 1000}, {"in", 25.4}}},
+        {Unit::kilonewton, {{"kn", 1}, {"n", .001}, {"mn", 1000}, {"kip", 4.4482216}, {"lbf", .0044482216}}},
+        {Unit::kilonewton_metre, {{"knm", 1}, {"kn·m", 1}, {"mnm", 1000}, {"kipft", 1.3558179}}},
+        {Unit::kilopascal,
+         {{"kpa", 1},
+          {"pa", .001},
+          {"mpa", 1000},
+          {"psf", .04788026},
+          {"ksf", 47.88026},
+          {"psi", 6.894757},
+          {"kn/m2", 1},
+          {"kn/m²", 1}}},
+        {Unit::megapascal, {{"mpa", 1}, {"gpa", 1000}, {"kpa", .001}, {"psi", .006894757}, {"ksi", 6.894757}}},
+        {Unit::kilonewton_per_cubic_metre,
+         {{"kn/m3", 1}, {"kn/m³", 1}, {"mn/m3", 1000}, {"mn/m³", 1000}, {"pci", 271.4471}, {"pcf", .1570875}}},
+        {Unit::kilonewton_per_metre, {{"kn/m", 1}, {"mn/m", 1000}}},
+        {Unit::square_metre_per_year, {{"m2/year", 1}, {"m²/year", 1}, {"m2/a", 1}, {"m²/a", 1}}},
+        {Unit::degrees, {{"°", 1}, {"deg", 1}, {"rad", 57.29577951}}}};
+    static const Factors none;
+    const auto it = all.find(u);
+    return it == all.end() ? none : it->second;
 }
 }  // namespace
 
-std::optional<double> read_number(const QString& typed, Dimension unit, QString* fault) {
+std::optional<double> read_number(const QString& typed, Unit unit, QString* fault) {
     auto fail = [&](const QString& why) {
         if (fault) *fault = why;
         return std::nullopt;
@@ -89,7 +55,7 @@ std::optional<double> read_number(const QString& typed, Dimension unit, QString*
         const auto it = known.find(m.captured(1).toLower());
         if (it == known.end())
             return fail(QString("“%1” is not a unit of %2")
-                            .arg(m.captured(1), unit == Dimension::none ? "this number" : unit_name(unit)));
+                            .arg(m.captured(1), unit == Unit::none ? "this number" : name_of(unit)));
         factor = it->second;
         text = text.left(m.capturedStart()).trimmed();
     }
@@ -114,8 +80,16 @@ QString plain(double v) {
     return s == "-0" ? "0" : s;
 }
 
-Field::Field(const QString& label, Dimension unit, const QString& name, QWidget* parent)
-    : QWidget(parent), unit_(unit) {
+QString fault_of(double v, const Field::Range& r, Unit unit) {
+    if (v <= r.high && v >= r.low && !(r.above_low && v == r.low)) return {};
+    return QString("%1 %2 is out of reason: %3")
+        .arg(plain(v), name_of(unit),
+             r.low > -1e299 && r.high < 1e299 ? QString("%1 to %2").arg(plain(r.low), plain(r.high))
+             : r.low > -1e299                 ? QString(r.above_low ? "above %1" : "%1 or more").arg(plain(r.low))
+                                              : QString("%1 or less").arg(plain(r.high)));
+}
+
+Field::Field(const QString& label, Unit unit, const QString& name, QWidget* parent) : QWidget(parent), unit_(unit) {
     auto* grid = new QGridLayout(this);
     grid->setContentsMargins(0, 0, 0, 0);
     grid->setHorizontalSpacing(6), grid->setVerticalSpacing(0);
@@ -124,7 +98,7 @@ Field::Field(const QString& label, Dimension unit, const QString& name, QWidget*
     line_->setObjectName(name);
     line_->setAlignment(Qt::AlignRight);
     line_->setFixedWidth(104);
-    unit_label_ = new QLabel(unit_name(unit), this);
+    unit_label_ = new QLabel(name_of(unit), this);
     unit_label_->setFixedWidth(44);
     unit_label_->setProperty("faint", true);
     fault_ = new QLabel(this);
@@ -150,10 +124,17 @@ void Field::show_value(std::optional<double> v, bool is_default) {
     if (line_->hasFocus() && line_->text() != shown_) return;  // being typed: not torn away
     shown_ = text;
     line_->setText(text);
+    line_->setPlaceholderText("");
     line_->setProperty("standard", is_default);
     line_->style()->unpolish(line_);
     line_->style()->polish(line_);
     fault_->hide();
+}
+
+void Field::show_several() {
+    if (line_->hasFocus() && line_->text() != shown_) return;
+    show_value({}, false);
+    line_->setPlaceholderText("several");
 }
 
 void Field::finish() {
@@ -165,12 +146,7 @@ void Field::finish() {
         return;
     }
     const auto v = read_number(line_->text(), unit_, &why);
-    if (v && (*v > high_ || *v < low_ || (open_low_ && *v == low_)))
-        why = QString("%1 %2 is out of reason: %3")
-                  .arg(plain(*v), unit_name(unit_),
-                       low_ > -1e299 && high_ < 1e299 ? QString("%1 to %2").arg(plain(low_), plain(high_))
-                       : low_ > -1e299                ? QString("above %1").arg(plain(low_))
-                                                      : QString("below %1").arg(plain(high_)));
+    if (v) why = fault_of(*v, range_, unit_);
     if (!why.isEmpty()) {
         fault_->setText(why + ".");
         fault_->show();

@@ -6,22 +6,27 @@
 #include <functional>
 #include <optional>
 
+#include "core/model/facts.h"
+
 namespace mossbed {
 
-enum class Dimension { none, length, millimetres, force, moment, pressure, strength, modulus, weight, angle };
-QString unit_name(Dimension u);
-
 // The number in the unit's own measure, or nothing with `fault` filled.
-std::optional<double> read_number(const QString& text, Dimension unit, QString* fault = nullptr);
+std::optional<double> read_number(const QString& text, Unit unit, QString* fault = nullptr);
 QString plain(double v);  // as few digits as it takes, up to four places
 
 class Field : public QWidget {
     Q_OBJECT
   public:
-    Field(const QString& label, Dimension unit, const QString& name, QWidget* parent = nullptr);
-    void set_range(double low, double high, bool open_low = false) { low_ = low, high_ = high, open_low_ = open_low; }
+    Field(const QString& label, Unit unit, const QString& name, QWidget* parent = nullptr);
+    // What a number may be, on the screen's scale.
+    struct Range {
+        double low = -1e300, high = 1e300;
+        bool above_low = false;  // the lowest itself is not allowed
+    };
+    void set_range(Range r) { range_ = r; }
     void set_optional(bool o) { optional_ = o; }  // may be left empty
     void show_value(std::optional<double> v, bool is_default);
+    void show_several();  // of several things with different values: what is typed sets all
     QLineEdit* line() { return line_; }
     void make_short();  // a narrow line and no unit, for two in a row
 
@@ -32,10 +37,13 @@ class Field : public QWidget {
     void finish();
     QLabel *label_, *unit_label_, *fault_;
     QLineEdit* line_;
-    Dimension unit_;
-    double low_ = -1e300, high_ = 1e300;
-    bool open_low_ = false, optional_ = false;
+    Unit unit_;
+    Range range_;
+    bool optional_ = false;
     QString shown_;
 };
+
+// Why a number cannot be taken; empty when it can.
+QString fault_of(double v, const Field::Range& range, Unit unit);
 
 }  // namespace mossbed

@@ -13,7 +13,7 @@
 #include "app/plan_view.h"
 #include "app/recovery.h"
 #include "app/trail.h"
-#include "app/tray.h"
+#include "app/tray/tray.h"
 #include "app/working_view.h"
 
 namespace mossbed {

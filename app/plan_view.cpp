@@ -222,12 +222,10 @@ void PlanView::keyPressEvent(QKeyEvent* e) {
 }
 
 void PlanView::delete_chosen() {
-    const std::set<std::string> columns = ids_of(desk_->chosen, ThingKind::column);
-    if (columns.empty()) return;
-    const std::vector<std::string> ids(columns.begin(), columns.end());
-    desk_->document()->apply(ids.size() == 1 ? "Delete column " + QString::fromStdString(ids[0])
-                                             : QString("Delete %1 columns").arg(ids.size()),
-                             without_columns(desk_->now(), ids));
+    Things gone = desk_->chosen;
+    std::erase_if(gone,
+                  [](const Thing& t) { return t.kind == ThingKind::slab_side || t.kind == ThingKind::slab_corner; });
+    if (!gone.empty()) desk_->document()->apply(words_of_deletion(gone), without(desk_->now(), gone));
 }
 
 void PlanView::leaveEvent(QEvent*) {

@@ -56,8 +56,7 @@ QString Trail::word(Stop s) const {
                 return QString::fromStdString(r->item) + " " + look::number(*r->utilisation, 2);
             return a ? "not checked" : "–";
         case Stop::steel:
-            if (a && a->steel.concrete_m3 > 0 && a->steel.steel_kg > 0)
-                return look::number(a->steel.steel_kg / a->steel.concrete_m3, 0) + " kg/m³";
+            if (const auto kg = a ? a->steel.kg_per_m3() : std::nullopt) return look::number(*kg, 0) + " kg/m³";
             return a ? "…" : "–";
         case Stop::sheets:
             return "not built yet";

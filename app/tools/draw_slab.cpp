@@ -59,11 +59,11 @@ void DrawSlabTool::place_typed() {
     const QString said = typed_;
     typed_.clear();
     if (parts.size() == 2) {
-        const auto x = read_number(parts[0], Dimension::length), y = read_number(parts[1], Dimension::length);
+        const auto x = read_number(parts[0], Unit::metre), y = read_number(parts[1], Unit::metre);
         if (x && y) return place({*x, *y});
     } else if (parts.size() == 1 && !corners_.empty()) {  // that far towards the pointer
         const Point to = snap(hand_.in_plan).at;
-        if (const auto l = read_number(parts[0], Dimension::length); l && distance(to, corners_.back()) > 1e-9)
+        if (const auto l = read_number(parts[0], Unit::metre); l && distance(to, corners_.back()) > 1e-9)
             return place(corners_.back() + *l * unit(to - corners_.back()));
     }
     desk().say(QString("“%1” is no place: type two coordinates as “x, y”, or a length towards the pointer.").arg(said),

@@ -44,6 +44,13 @@ double Fields::force_at_node(const CombinationAnswer& c, int node, double PlateF
     return best;
 }
 
+std::pair<double, double> range_of_settlement(const Fields& a, const CombinationAnswer& c) {
+    std::pair<double, double> r{1e300, -1e300};
+    for (int i = 0; i < int(a.mesh.nodes.size()); ++i)
+        r.first = std::min(r.first, c.settlement(i)), r.second = std::max(r.second, c.settlement(i));
+    return r;
+}
+
 std::string share_in_words(double share) {
     return share < 0.001 ? "under 0.1 %" : fmt::format("{:.1f} %", 100 * share);
 }

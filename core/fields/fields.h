@@ -163,6 +163,9 @@ class Fields {
     double force_at_node(const CombinationAnswer& c, int node, double PlateForces::*component) const;
 };
 
+// Least and largest settlement of the nodes, m; below zero where one rises.
+std::pair<double, double> range_of_settlement(const Fields& fields, const CombinationAnswer& combination);
+
 std::string share_in_words(double share);  // "3.2 %", "under 0.1 %"
 
 // Factor of a case in a combination, 0 where it is not in it.

@@ -98,7 +98,9 @@ class SchemaVisitor {
         required.push_back("id");
     }
     void choice(const char* key, const std::string& value, Allowed allowed) {
-        properties[key] = {{"type", "string"}, {"enum", json(std::vector<std::string>(allowed.begin(), allowed.end()))}, {"default", value}};
+        properties[key] = {{"type", "string"},
+                           {"enum", json(std::vector<std::string>(allowed.begin(), allowed.end()))},
+                           {"default", value}};
     }
     void raw(const char* key, const std::string& text) {
         properties[key] = {{"type", "object"}, {"default", json::parse(text)}};
@@ -163,17 +165,18 @@ const std::string& model_schema() {
                "JSON pointers (RFC 6901) to values that stand in the file but that nobody set: defaults of the program "
                "that wrote it"}}}};
         properties.update(model["properties"]);
-        const json schema{
-            {"$schema", "http://json-schema.org/draft-07/schema#"},
-            {"title", "Moss Bed model, version 1"},
-            {"description",
-             "Units: m, kN, kN·m, kPa; MPa for concrete, steel and soil layers; kN/m³ for moduli of subgrade reaction and "
-             "unit weights; mm for bars, spacing, cover and crack width; degrees anticlockwise from +x. Unknown keys are "
-             "allowed and kept."},
-            {"type", "object"},
-            {"required", {"format", "version", "slab"}},
-            {"definitions", json::parse(definitions)},
-            {"properties", properties}};
+        const json schema{{"$schema", "http://json-schema.org/draft-07/schema#"},
+                          {"title", "Moss Bed model, version 1"},
+                          {"description",
+                           "Units: m, kN, kN·m, kPa; MPa for concrete, steel and soil layers; kN/m³ for moduli of "
+                           "subgrade reaction and "
+                           "unit weights; mm for bars, spacing, cover and crack width; degrees anticlockwise from +x. "
+                           "Unknown keys are "
+                           "allowed and kept."},
+                          {"type", "object"},
+                          {"required", {"format", "version", "slab"}},
+                          {"definitions", json::parse(definitions)},
+                          {"properties", properties}};
         return schema.dump(1) + "\n";
     }();
     return text;

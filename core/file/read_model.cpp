@@ -6,9 +6,9 @@
 #include <valijson/validation_results.hpp>
 #include <valijson/validator.hpp>
 
-#include "core/model/fields.h"
 #include "core/file/model_file.h"
 #include "core/file/schema.h"
+#include "core/model/fields.h"
 
 namespace mossbed {
 namespace {

@@ -1,8 +1,8 @@
 #include <nlohmann/json.hpp>
 #include <set>
 
-#include "core/model/fields.h"
 #include "core/file/model_file.h"
+#include "core/model/fields.h"
 
 namespace mossbed {
 namespace {

@@ -1,5 +1,6 @@
 #include "core/ground/moduli.h"
 
+#include <algorithm>
 #include <cmath>
 
 namespace mossbed {
@@ -16,6 +17,22 @@ double modulus_from_plate(double k_plate, double plate, double B, double L, Plat
     }
     const double square = k_plate * plate / B;
     return square * (L + B / 2) / (1.5 * L);
+}
+
+double modulus_from_plate(double k_plate, double plate, const Model& m, PlateSoil soil) {
+    const Box b = box_of(outer_rim(m.slab.outline, 1.0));
+    return modulus_from_plate(k_plate, plate, std::min(b.width(), b.height()), std::max(b.width(), b.height()), soil);
+}
+
+ModulusProposal modulus_by_settlement(const Model& m) {
+    constexpr double usual = 0.05;  // m
+    const double s = m.checks.settlement_limit.value_or(usual);
+    return {modulus_from_settlement(m.ground.allowable_pressure, s), s};
+}
+
+ModulusProposal modulus_by_bearing(const Model& m) {
+    constexpr double usual_safety = 3;
+    return {modulus_from_bearing(m.ground.allowable_pressure, usual_safety), usual_safety};
 }
 
 }  // namespace mossbed

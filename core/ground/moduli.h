@@ -1,5 +1,6 @@
 // Moduli of subgrade reaction, kN/m³, from other statements about the ground; pressures kPa, lengths m.
 #pragma once
+#include "core/model/model.h"
 
 namespace mossbed {
 
@@ -11,5 +12,16 @@ double modulus_from_bearing(double allowable, double safety);
 // the value for a 0.3 m plate; a rectangle B × L on clay has (L + B/2)/(1.5 L) of the square's.
 enum class PlateSoil { sand, clay };
 double modulus_from_plate(double k_plate, double plate, double B, double L, PlateSoil soil);
+constexpr double standard_plate = 0.3;  // m
+// For the slab's length and width over all.
+double modulus_from_plate(double k_plate, double plate, const Model& model, PlateSoil soil);
+
+// What the model's own numbers lead to, and the number that was assumed with them.
+struct ModulusProposal {
+    double modulus = 0;
+    double from = 0;  // the settlement, m; the safety factor
+};
+ModulusProposal modulus_by_settlement(const Model& model);  // its settlement limit, else 50 mm
+ModulusProposal modulus_by_bearing(const Model& model);     // a safety factor of 3
 
 }  // namespace mossbed

@@ -259,4 +259,32 @@ SoilColumn SoilProfile::at(Point p) const {
     return c;
 }
 
+Stratum placeholder_stratum(const std::string& id) {
+    Stratum s;
+    s.id = id, s.E_basis = "placeholder: not from a report";
+    return s;
+}
+
+Borehole new_borehole(const Model& m, const SoilProfile* known) {
+    const auto centimetres = [](double level) { return std::round(100 * level) / 100; };
+    std::vector<std::string> taken;
+    for (const Borehole& b : m.ground.boreholes) taken.push_back(b.id);
+    const Box box = box_of(outer_rim(m.slab.outline, 1.0));
+    Borehole b;
+    b.id = fresh_id("BH", taken);
+    b.at = {std::round(box.low.x + box.width() * (0.2 + 0.3 * double(taken.size() % 3))), std::round(box.middle().y)};
+    if (known) {
+        const SoilColumn c = known->at(b.at);
+        b.ground_level = centimetres(c.ground_level);
+        if (std::isfinite(c.water_level)) b.water_level = centimetres(c.water_level);
+        for (const SoilLayer& l : c.layers)
+            b.layers.push_back({m.ground.strata[size_t(l.stratum)].id, centimetres(l.bottom), {}});
+        return b;
+    }
+    constexpr double depth = 10;  // m
+    b.ground_level = m.ground.ground_level.value_or(m.slab.top_level);
+    b.layers = {{m.ground.strata.empty() ? "stratum-1" : m.ground.strata.front().id, founding_level(m) - depth, {}}};
+    return b;
+}
+
 }  // namespace mossbed

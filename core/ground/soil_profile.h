@@ -75,4 +75,9 @@ class SoilProfile {
 // level. Water likewise, or none.
 double ground_level_of(const Model& model, const Borehole& b);
 
+// A borehole to begin with: beside the others along the slab, with what `known` (may be null) says there, else one
+// layer of the first stratum; of a placeholder where the model has none.
+Borehole new_borehole(const Model& model, const SoilProfile* known);
+Stratum placeholder_stratum(const std::string& id);
+
 }  // namespace mossbed

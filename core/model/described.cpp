@@ -13,14 +13,22 @@ std::vector<std::string> parts_of(const std::string& path) {
             out.emplace_back();
         else
             out.back() += c;
+    for (std::string& part : out)
+        for (const auto& [written, meant] : {std::pair{"~1", "/"}, {"~0", "~"}})
+            for (size_t i = part.find(written); i != std::string::npos; i = part.find(written, i + 1))
+                part.replace(i, 2, meant);
     return out;
 }
 
 class Probe;
 template <class T>
-concept HasFields = requires(Probe& v, T& t) { fields(v, t); };
+concept HasFields = requires(Probe& v, T& t) {
+    fields(v, t);
+};
 template <class T>
-concept HasId = requires(T t) { t.id; };
+concept HasId = requires(T t) {
+    t.id;
+};
 
 // Goes down the path, part by part.
 class Probe {
@@ -37,7 +45,8 @@ class Probe {
     void choice(const char* key, std::string& s, Allowed allowed) {
         if (found_ || depth_ + 1 != parts_.size() || parts_[depth_] != key) return;
         key_ = key;
-        leaf(Described::Word{[&s] { return s; }, [&s](const std::string& w) { s = w; }, {allowed.begin(), allowed.end()}},
+        leaf(Described::Word{
+                 [&s] { return s; }, [&s](const std::string& w) { s = w; }, {allowed.begin(), allowed.end()}},
              {});
     }
     void id(std::string&) {}  // ids name things: they are changed by renaming (edit.h)
@@ -59,8 +68,8 @@ class Probe {
     }
     template <class T>
     void enter(T& t, const Facts& facts) {
-        if constexpr (std::is_same_v<T, double> || std::is_same_v<T, std::optional<double>> || std::is_same_v<T, bool> ||
-                      std::is_same_v<T, std::string>) {
+        if constexpr (std::is_same_v<T, double> || std::is_same_v<T, std::optional<double>> ||
+                      std::is_same_v<T, bool> || std::is_same_v<T, std::string>) {
             if (is_last()) leaf(&t, facts);
         } else if constexpr (HasWords<T>) {
             if (is_last())
@@ -69,7 +78,9 @@ class Probe {
                                      {Words<T>::all.begin(), Words<T>::all.end()}},
                      facts);
         } else if constexpr (std::is_same_v<T, Point>) {
-            if (is_last(1)) leaf(parts_.back() == "x" ? &t.x : &t.y, {.label = parts_.back() == "x" ? "Position x" : "Position y", .unit = Unit::metre});
+            if (is_last(1))
+                leaf(parts_.back() == "x" ? &t.x : &t.y,
+                     {.label = parts_.back() == "x" ? "Position x" : "Position y", .unit = Unit::metre});
         } else if constexpr (std::is_same_v<T, std::vector<double>>) {
             const size_t i = is_last(1) ? size_t(std::atoi(parts_.back().c_str())) : t.size();
             if (i < t.size()) leaf(&t[i], facts);
@@ -112,6 +123,12 @@ class Probe {
 };
 
 }  // namespace
+
+std::string escaped_part(const std::string& id) {
+    std::string out;
+    for (char c : id) out += c == '~' ? "~0" : c == '/' ? "~1" : std::string(1, c);
+    return out;
+}
 
 std::optional<double> Described::number() const {
     std::optional<double> v;

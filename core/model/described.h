@@ -1,5 +1,6 @@
 // One number, word or switch of a model, found by its path, with what is known of it. Paths are the keys of the file
-// with ids in place of indices: "slab/thickness", "columns/C15/angle", "columns/C15/at/x", "steel/base/top_x/diameter".
+// with ids in place of indices (a slash in an id is written ~1, as in RFC 6901): "slab/thickness", "columns/C15/angle",
+// "columns/C15/at/x", "steel/base/top_x/diameter".
 #pragma once
 #include <functional>
 #include <variant>
@@ -39,6 +40,9 @@ class Described {
   private:
     void own();
 };
+
+// A part of a path from an id, which may hold a slash.
+std::string escaped_part(const std::string& id);
 
 // Points into the model, which must outlive it; nothing where the model has no such field.
 std::optional<Described> find_field(Model& model, const std::string& path);

@@ -20,15 +20,30 @@ Polygon push_rim(const Polygon& outline, int side, double by) {
     return p;
 }
 
-Model without_columns(Model m, const std::vector<std::string>& ids) {
-    auto gone = [&](const std::string& id) { return std::find(ids.begin(), ids.end(), id) != ids.end(); };
-    std::erase_if(m.columns, [&](const Column& c) { return gone(c.id); });
+Model without(Model m, const Things& things) {
+    auto drop = [&](auto& list, ThingKind kind) {
+        std::erase_if(list, [&](const auto& t) { return things.count({kind, t.id}) > 0; });
+    };
+    drop(m.columns, ThingKind::column), drop(m.walls, ThingKind::wall);
+    drop(m.slab.openings, ThingKind::opening), drop(m.slab.patches, ThingKind::patch);
+    drop(m.ground.patches, ThingKind::ground_patch), drop(m.ground.boreholes, ThingKind::borehole);
     for (LoadCase& c : m.loads.cases)
         std::erase_if(c.items, [&](const LoadItem& i) {
-            const auto* l = std::get_if<ColumnLoad>(&i.load);
-            return l && gone(l->column);
+            if (auto* l = std::get_if<ColumnLoad>(&i.load)) return things.count({ThingKind::column, l->column}) > 0;
+            if (auto* l = std::get_if<WallLoad>(&i.load)) return things.count({ThingKind::wall, l->wall}) > 0;
+            return false;
         });
     return m;
+}
+
+bool rename_stratum(Model& m, const std::string& from, const std::string& to) {
+    Stratum* s = find_id(m.ground.strata, from);
+    if (!s || to.empty() || find_id(m.ground.strata, to)) return false;
+    s->id = to;
+    for (Borehole& b : m.ground.boreholes)
+        for (BoreholeLayer& l : b.layers)
+            if (l.stratum == from) l.stratum = to;
+    return true;
 }
 
 bool rename_column(Model& m, const std::string& from, const std::string& to) {

@@ -1,6 +1,7 @@
 // Edits of an outline that more than one view makes.
 #pragma once
 #include "core/model/model.h"
+#include "core/model/thing.h"
 
 namespace mossbed {
 
@@ -9,8 +10,12 @@ namespace mossbed {
 // `outline` may run either way round.
 Polygon push_rim(const Polygon& outline, int side, double distance);
 
-// The model with these columns, and every load on them, gone.
-Model without_columns(Model model, const std::vector<std::string>& ids);
+// The model with these things gone, and with them every load on them. Kinds: columns, walls, openings, patches, ground
+// patches, boreholes; others stay.
+Model without(Model model, const Things& things);
+
+// Renames a stratum and the layers of it; false when the id is empty or taken.
+bool rename_stratum(Model& model, const std::string& from, const std::string& to);
 
 // Renames a column and the loads that name it; false when the id is empty or taken.
 bool rename_column(Model& model, const std::string& from, const std::string& to);

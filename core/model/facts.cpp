@@ -33,8 +33,8 @@ std::string Facts::why_not(double v) const {
 }
 
 std::string Facts::unit_to_check(double v) const {
-    const char* slip = unit == Unit::megapascal && v < usual_low  ? "GPa"
-                       : unit == Unit::metre && v > usual_high    ? "mm"
+    const char* slip = unit == Unit::megapascal && v < usual_low   ? "GPa"
+                       : unit == Unit::metre && v > usual_high     ? "mm"
                        : unit == Unit::millimetre && v < usual_low ? "m"
                                                                    : nullptr;
     return slip ? fmt::format("check that it is in {}, not {}", name_of(unit), slip) : "check its unit";

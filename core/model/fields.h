@@ -1,7 +1,7 @@
-// The fields of a model, each once: its key in the file, its member, and what is known of it (facts.h). Reading, writing,
-// the schema, validation, the Tray and tables are made from here: `fields(v, thing)` calls v(key, member, facts) for each.
-// A visitor gives operator()(key, member, facts) for values, `choice(key, member, allowed)` for words that are no
-// enumeration, `raw` for JSON kept as text, `group` for keys without a type of their own, and `id`.
+// The fields of a model, each once: its key in the file, its member, and what is known of it (facts.h). Reading,
+// writing, the schema, validation, the Tray and tables are made from here: `fields(v, thing)` calls v(key, member,
+// facts) for each. A visitor gives operator()(key, member, facts) for values, `choice(key, member, allowed)` for words
+// that are no enumeration, `raw` for JSON kept as text, `group` for keys without a type of their own, and `id`.
 #pragma once
 #include "core/model/facts.h"
 #include "core/model/model.h"
@@ -12,7 +12,13 @@ using Allowed = std::initializer_list<const char*>;
 
 namespace facts {
 constexpr Facts positive(const char* label, Unit unit, const char* help = "", double low = 0, double high = 0) {
-    return {.label = label, .unit = unit, .help = help, .least = 0, .above_least = true, .usual_low = low, .usual_high = high};
+    return {.label = label,
+            .unit = unit,
+            .help = help,
+            .least = 0,
+            .above_least = true,
+            .usual_low = low,
+            .usual_high = high};
 }
 constexpr Facts not_negative(const char* label, Unit unit, const char* help = "") {
     return {.label = label, .unit = unit, .help = help, .least = 0};
@@ -46,7 +52,12 @@ void fields(V& v, Concrete& c) {
     v("fck", c.fck, facts::positive("fck", Unit::megapascal, "characteristic cylinder strength", 8, 120));
     v("E", c.E, facts::positive("E", Unit::megapascal, "", 1000, 1e12));
     v("nu", c.nu, {.label = "ν (Poisson's ratio)", .least = 0, .most = 0.499});
-    v("unit_weight", c.unit_weight, {.label = "Unit weight", .unit = Unit::kilonewton_per_cubic_metre, .least = 0, .usual_low = 10, .usual_high = 40});
+    v("unit_weight", c.unit_weight,
+      {.label = "Unit weight",
+       .unit = Unit::kilonewton_per_cubic_metre,
+       .least = 0,
+       .usual_low = 10,
+       .usual_high = 40});
 }
 template <class V>
 void fields(V& v, Steel& s) {
@@ -59,10 +70,12 @@ void fields(V& v, Stratum& s) {
     v.id(s.id);
     v("description", s.description);
     v("unit_weight", s.unit_weight, facts::plain("γ", Unit::kilonewton_per_cubic_metre, "above the water"));
-    v("saturated_unit_weight", s.saturated_unit_weight, facts::plain("γ sat.", Unit::kilonewton_per_cubic_metre, "below the water"));
+    v("saturated_unit_weight", s.saturated_unit_weight,
+      facts::plain("γ sat.", Unit::kilonewton_per_cubic_metre, "below the water"));
     v("E", s.E, facts::plain("E", Unit::megapascal, "Young's modulus, drained"));
     v("nu", s.nu, facts::plain("ν", Unit::none));
-    v("E_reload", s.E_reload, facts::plain("E reload", Unit::megapascal, "on reloading, up to what the excavation took off"));
+    v("E_reload", s.E_reload,
+      facts::plain("E reload", Unit::megapascal, "on reloading, up to what the excavation took off"));
     v("cu", s.cu, facts::plain("cu", Unit::kilopascal));
     v("phi", s.phi, facts::plain("φ′", Unit::degrees));
     v("c", s.c, facts::plain("c′", Unit::kilopascal));
@@ -71,7 +84,8 @@ void fields(V& v, Stratum& s) {
     v("void_ratio", s.void_ratio, facts::plain("e₀", Unit::none));
     v("preconsolidation", s.preconsolidation, facts::plain("σ′p", Unit::kilopascal));
     v("cv", s.cv, facts::plain("cv", Unit::square_metre_per_year, "coefficient of consolidation"));
-    v("drainage_path", s.drainage_path, facts::plain("Path", Unit::metre, "longest way of the water out; null: by the layers next to it"));
+    v("drainage_path", s.drainage_path,
+      facts::plain("Path", Unit::metre, "longest way of the water out; null: by the layers next to it"));
     v("E_basis", s.E_basis, facts::said("where E comes from; a proposal names its correlation"));
 }
 template <class V>
@@ -102,10 +116,14 @@ void fields(V& v, GroundPatch& p) {
 template <class V>
 void fields(V& v, Ground& g) {
     v("model", g.model, {.label = "Ground model"});
-    v("modulus", g.modulus, facts::positive("Modulus of subgrade reaction", Unit::kilonewton_per_cubic_metre, "", 500, 500000));
+    v("modulus", g.modulus,
+      facts::positive("Modulus of subgrade reaction", Unit::kilonewton_per_cubic_metre, "", 500, 500000));
     v("tension", g.tension, {.label = "The ground may pull (tension)", .help = "true lets the ground pull"});
-    v("allowable_pressure", g.allowable_pressure, facts::positive("Allowable pressure", Unit::kilopascal, "compared with the contact pressure of service combinations", 20, 5000));
-    v("yield_pressure", g.yield_pressure, facts::positive("Yield pressure, if any", Unit::kilopascal, "null: elastic in compression"));
+    v("allowable_pressure", g.allowable_pressure,
+      facts::positive("Allowable pressure", Unit::kilopascal,
+                      "compared with the contact pressure of service combinations", 20, 5000));
+    v("yield_pressure", g.yield_pressure,
+      facts::positive("Yield pressure, if any", Unit::kilopascal, "null: elastic in compression"));
     v("friction_angle_base", g.friction_angle_base, facts::plain("Friction angle of the base", Unit::degrees));
     v("adhesion_base", g.adhesion_base, facts::plain("Adhesion of the base", Unit::kilopascal));
     v("ground_level", g.ground_level, facts::level("Ground level", "null: from the boreholes"));
@@ -113,7 +131,9 @@ void fields(V& v, Ground& g) {
     v("water_level", g.water_level, facts::level("Water level", "null: from the boreholes, or no water"));
     v("settlement_method", g.settlement_method, {.label = "Settlement of strata"});
     v("rigid_base_level", g.rigid_base_level, facts::level("Rigid base level, if any"));
-    v("depth_limit_ratio", g.depth_limit_ratio, facts::positive("Depth-limit ratio", Unit::none, "strata count down to where added stress falls to this share of the overburden"));
+    v("depth_limit_ratio", g.depth_limit_ratio,
+      facts::positive("Depth-limit ratio", Unit::none,
+                      "strata count down to where added stress falls to this share of the overburden"));
     v("excavation_relief", g.excavation_relief, {.label = "Excavation relief: reload first"});
     v("combination_for_springs", g.combination_for_springs);
     v("years", g.years, facts::said("at which consolidation is reported"));
@@ -142,7 +162,9 @@ void fields(V& v, Slab& s) {
     v("top_level", s.top_level, facts::level("Level of its top"));
     v("concrete", s.concrete);
     v("self_weight", s.self_weight, {.label = "Carry the slab's weight"});
-    v("stiffness_factor", s.stiffness_factor, facts::called("the factor", facts::positive("Stiffness, of uncracked", Unit::none, "on E of the slab's concrete: cracked, long-term")));
+    v("stiffness_factor", s.stiffness_factor,
+      facts::called("the factor", facts::positive("Stiffness, of uncracked", Unit::none,
+                                                  "on E of the slab's concrete: cracked, long-term")));
     v("patches", s.patches);
 }
 template <class V>
@@ -150,9 +172,20 @@ void fields(V& v, Column& c) {
     v.id(c.id);
     v("at", c.at, facts::required());
     v("shape", c.shape, {.label = "Shape"});
-    v("size", c.size, {.label = "Size", .noun = "a size", .unit = Unit::metre, .help = "[diameter] for a circle", .least = 0, .above_least = true, .usual_low = 0.08, .usual_high = 8, .fewest = 1, .most_items = 2});
+    v("size", c.size,
+      {.label = "Size",
+       .noun = "a size",
+       .unit = Unit::metre,
+       .help = "[diameter] for a circle",
+       .least = 0,
+       .above_least = true,
+       .usual_low = 0.08,
+       .usual_high = 8,
+       .fewest = 1,
+       .most_items = 2});
     v("angle", c.angle, {.label = "Turned by", .unit = Unit::degrees, .help = "anticlockwise"});
-    v("pedestal_height", c.pedestal_height, facts::called("the pedestal's height", facts::not_negative("Pedestal height", Unit::metre)));
+    v("pedestal_height", c.pedestal_height,
+      facts::called("the pedestal's height", facts::not_negative("Pedestal height", Unit::metre)));
     v("stiff_footprint", c.stiff_footprint);
 }
 template <class V>
@@ -179,7 +212,8 @@ void fields(V& v, Pile& p) {
     v("diameter", p.diameter, facts::positive("Diameter", Unit::metre));
     v("length", p.length, facts::positive("Length", Unit::metre));
     v("stiffness", p.stiffness, facts::plain("Stiffness", Unit::kilonewton_per_metre, "null: from the strata"));
-    v("capacity_compression", p.capacity_compression, facts::plain("Capacity in compression", Unit::kilonewton, "null: unlimited"));
+    v("capacity_compression", p.capacity_compression,
+      facts::plain("Capacity in compression", Unit::kilonewton, "null: unlimited"));
     v("capacity_tension", p.capacity_tension, facts::plain("Capacity in tension", Unit::kilonewton, "null: unlimited"));
     v("concrete", p.concrete);
 }
@@ -214,8 +248,10 @@ void fields(V& v, ExtraBars& e) {
     v("outline", e.outline, facts::required());
     v("face", e.face);
     v("direction", e.direction);
-    v("diameter", e.diameter, facts::called("the bar diameter", facts::positive("Diameter", Unit::millimetre, "", 6, 50)));
-    v("spacing", e.spacing, facts::called("the bar spacing", facts::positive("Spacing", Unit::millimetre, "", 50, 400)));
+    v("diameter", e.diameter,
+      facts::called("the bar diameter", facts::positive("Diameter", Unit::millimetre, "", 6, 50)));
+    v("spacing", e.spacing,
+      facts::called("the bar spacing", facts::positive("Spacing", Unit::millimetre, "", 50, 400)));
 }
 template <class V>
 void fields(V& v, Strip& s) {
@@ -232,8 +268,10 @@ void fields(V& v, Bars& b) {
 template <class V>
 void fields(V& v, Reinforcement& s) {
     v("steel", s.steel);
-    v("cover_top", s.cover_top, facts::called("the cover", facts::not_negative("Top", Unit::millimetre, "cover to the outermost bar")));
-    v("cover_bottom", s.cover_bottom, facts::called("the cover", facts::not_negative("Bottom", Unit::millimetre, "cover to the outermost bar")));
+    v("cover_top", s.cover_top,
+      facts::called("the cover", facts::not_negative("Top", Unit::millimetre, "cover to the outermost bar")));
+    v("cover_bottom", s.cover_bottom,
+      facts::called("the cover", facts::not_negative("Bottom", Unit::millimetre, "cover to the outermost bar")));
     v("outer_top", s.outer_top);
     v("outer_bottom", s.outer_bottom);
     v.group("base", s.base_keys, [&](auto& b) {
@@ -245,20 +283,52 @@ void fields(V& v, Reinforcement& s) {
     v("extra", s.extra);
     v("strips", s.strips, facts::said("absent: laid out automatically"));
     v("minimum_on_both_faces", s.minimum_on_both_faces);
-    v("twisting", s.twisting, {.label = "Twisting moments reach the bars (mx ± |mxy|)", .help = "strips are designed for mx ± |mxy|; off: for mx alone, and the Ledger says so"});
-    v("sizes", s.sizes, {.label = "Bar sizes", .noun = "a bar size", .unit = Unit::millimetre, .help = "bar sizes to choose from", .least = 0, .above_least = true, .fewest = 1});
-    v("spacings", s.spacings, {.label = "Bar spacings", .noun = "a spacing", .unit = Unit::millimetre, .help = "bar spacings to choose from", .least = 0, .above_least = true, .fewest = 1});
+    v("twisting", s.twisting,
+      {.label = "Twisting moments reach the bars (mx ± |mxy|)",
+       .help = "strips are designed for mx ± |mxy|; off: for mx alone, and the Ledger says so"});
+    v("sizes", s.sizes,
+      {.label = "Bar sizes",
+       .noun = "a bar size",
+       .unit = Unit::millimetre,
+       .help = "bar sizes to choose from",
+       .least = 0,
+       .above_least = true,
+       .fewest = 1});
+    v("spacings", s.spacings,
+      {.label = "Bar spacings",
+       .noun = "a spacing",
+       .unit = Unit::millimetre,
+       .help = "bar spacings to choose from",
+       .least = 0,
+       .above_least = true,
+       .fewest = 1});
 }
 template <class V>
 void fields(V& v, Limits& c) {
-    v("settlement_limit", c.settlement_limit, {.label = "Settlement", .noun = "the limit", .unit = Unit::metre, .shown = Unit::millimetre, .least = 0, .above_least = true});
-    v("distortion_limit", c.distortion_limit, {.label = "Slope between columns 1 in", .noun = "the limit", .one_in = true, .least = 0, .above_least = true});
-    v("tilt_limit", c.tilt_limit, {.label = "Tilt 1 in", .noun = "the limit", .one_in = true, .least = 0, .above_least = true});
-    v("contact_ratio_limit", c.contact_ratio_limit, {.label = "Least share in contact", .noun = "the least share of the base in contact", .help = "least share of the base in contact", .least = 0, .most = 1});
-    v("crack_width_limit", c.crack_width_limit, facts::called("the limit", facts::positive("Crack width", Unit::millimetre)));
+    v("settlement_limit", c.settlement_limit,
+      {.label = "Settlement",
+       .noun = "the limit",
+       .unit = Unit::metre,
+       .shown = Unit::millimetre,
+       .least = 0,
+       .above_least = true});
+    v("distortion_limit", c.distortion_limit,
+      {.label = "Slope between columns 1 in", .noun = "the limit", .one_in = true, .least = 0, .above_least = true});
+    v("tilt_limit", c.tilt_limit,
+      {.label = "Tilt 1 in", .noun = "the limit", .one_in = true, .least = 0, .above_least = true});
+    v("contact_ratio_limit", c.contact_ratio_limit,
+      {.label = "Least share in contact",
+       .noun = "the least share of the base in contact",
+       .help = "least share of the base in contact",
+       .least = 0,
+       .most = 1});
+    v("crack_width_limit", c.crack_width_limit,
+      facts::called("the limit", facts::positive("Crack width", Unit::millimetre)));
     v("sliding_factor", c.sliding_factor, facts::called("the factor", facts::positive("Sliding factor", Unit::none)));
-    v("overturning_factor", c.overturning_factor, facts::called("the factor", facts::positive("Overturning factor", Unit::none)));
-    v("flotation_factor", c.flotation_factor, facts::called("the factor", facts::positive("Flotation factor", Unit::none)));
+    v("overturning_factor", c.overturning_factor,
+      facts::called("the factor", facts::positive("Overturning factor", Unit::none)));
+    v("flotation_factor", c.flotation_factor,
+      facts::called("the factor", facts::positive("Flotation factor", Unit::none)));
 }
 template <class V>
 void fields(V& v, Model& m) {

@@ -1,4 +1,5 @@
-// One name for everything that can be chosen on a drawing, flown to or edited: what it is, its id, and which part of it.
+// One name for everything that can be chosen on a drawing, flown to or edited: what it is, its id, and which part of
+// it.
 #pragma once
 #include <compare>
 #include <set>

@@ -53,6 +53,9 @@ struct BaseBars {  // laid all over the slab
 struct SteelAnswer : BaseBars {
     std::vector<StripAnswer> strips;
     double steel_kg = 0, concrete_m3 = 0;  // base and extra bars without laps
+    std::optional<double> kg_per_m3() const {
+        return steel_kg > 0 && concrete_m3 > 0 ? std::optional(steel_kg / concrete_m3) : std::nullopt;
+    }
 };
 
 // The strips of the model, or column bands and middle bands laid out from the columns in both directions: lines gather

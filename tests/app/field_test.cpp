@@ -7,29 +7,29 @@
 namespace mossbed {
 
 TEST(Field, TakesExpressionsOtherUnitsAndADecimalComma) {
-    EXPECT_NEAR(*read_number("3*1.2", Dimension::length), 3.6, 1e-12);
-    EXPECT_NEAR(*read_number("24 in", Dimension::length), 0.6096, 1e-12);
-    EXPECT_NEAR(*read_number("750mm", Dimension::length), 0.75, 1e-12);
-    EXPECT_NEAR(*read_number("0,75", Dimension::length), 0.75, 1e-12);
-    EXPECT_NEAR(*read_number("(2+1)^2/3", Dimension::none), 3, 1e-12);
-    EXPECT_NEAR(*read_number("1e3", Dimension::force), 1000, 1e-12);
-    EXPECT_NEAR(*read_number("20 MN/m3", Dimension::modulus), 20000, 1e-9);
-    EXPECT_NEAR(*read_number("3 ksf", Dimension::pressure), 143.64078, 1e-4);
-    EXPECT_NEAR(*read_number("−5", Dimension::force), -5, 1e-12);
+    EXPECT_NEAR(*read_number("3*1.2", Unit::metre), 3.6, 1e-12);
+    EXPECT_NEAR(*read_number("24 in", Unit::metre), 0.6096, 1e-12);
+    EXPECT_NEAR(*read_number("750mm", Unit::metre), 0.75, 1e-12);
+    EXPECT_NEAR(*read_number("0,75", Unit::metre), 0.75, 1e-12);
+    EXPECT_NEAR(*read_number("(2+1)^2/3", Unit::none), 3, 1e-12);
+    EXPECT_NEAR(*read_number("1e3", Unit::kilonewton), 1000, 1e-12);
+    EXPECT_NEAR(*read_number("20 MN/m3", Unit::kilonewton_per_cubic_metre), 20000, 1e-9);
+    EXPECT_NEAR(*read_number("3 ksf", Unit::kilopascal), 143.64078, 1e-4);
+    EXPECT_NEAR(*read_number("−5", Unit::kilonewton), -5, 1e-12);
 }
 
 TEST(Field, SaysWhyItCannotRead) {
     QString why;
-    EXPECT_FALSE(read_number("12 kN", Dimension::length, &why));
+    EXPECT_FALSE(read_number("12 kN", Unit::metre, &why));
     EXPECT_TRUE(why.contains("not a unit"));
-    EXPECT_FALSE(read_number("", Dimension::length, &why));
-    EXPECT_FALSE(read_number("1/0", Dimension::length, &why));
-    EXPECT_FALSE(read_number("sin(", Dimension::length, &why));
+    EXPECT_FALSE(read_number("", Unit::metre, &why));
+    EXPECT_FALSE(read_number("1/0", Unit::metre, &why));
+    EXPECT_FALSE(read_number("sin(", Unit::metre, &why));
 }
 
 TEST(Field, AValueOutOfReasonIsToldAtOnceAndNotTaken) {
-    Field f("Thickness", Dimension::length, "t");
-    f.set_range(0, 10, true);
+    Field f("Thickness", Unit::metre, "t");
+    f.set_range({0, 10, true});
     f.show_value(0.6, true);
     bool taken = false;
     QObject::connect(&f, &Field::entered, [&] { taken = true; });

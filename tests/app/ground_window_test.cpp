@@ -21,7 +21,7 @@ class GroundWindow : public ::testing::Test {
     GroundWindow() {
         w.resize(1280, 800);
         w.show();
-        QTest::qWaitForWindowExposed(&w);
+        EXPECT_TRUE(QTest::qWaitForWindowExposed(&w));
         Model m = new_model();
         m.slab.outline = Polygon{{0, 0}, {12, 0}, {12, 8}, {0, 8}};
         m.slab.top_level = -0.4;
@@ -138,6 +138,25 @@ TEST_F(GroundWindow, ABoreholeInHandShowsItsLayers) {
     EXPECT_TRUE(in_step());
     press("delete-borehole");
     EXPECT_EQ(model().ground.boreholes.size(), 3u);
+}
+
+TEST_F(GroundWindow, CellsTakeUnitsAndExpressionsAndRefuseTheRest) {
+    auto* strata = widget<QTableWidget>("strata");
+    ASSERT_TRUE(strata);
+    strata->item(0, 1)->setText("8000 kPa");
+    EXPECT_EQ(model().ground.strata[0].E, 8);
+    auto* holes = widget<QTableWidget>("boreholes");
+    holes->item(0, 1)->setText("-2*0.75");
+    EXPECT_EQ(model().ground.boreholes[0].at.x, -1.5);
+    holes->item(0, 4)->setText("");  // no water found
+    EXPECT_FALSE(model().ground.boreholes[0].water_level);
+    holes->item(0, 2)->setText("");  // a place it must have
+    EXPECT_EQ(model().ground.boreholes[0].at.y, 4);
+    holes->item(0, 3)->setText("2 kN");
+    EXPECT_EQ(model().ground.boreholes[0].ground_level, 0);
+    EXPECT_TRUE(widget<QLabel>("strip-text")->text().contains("not taken"));
+    strata->item(0, 0)->setText("silt");
+    EXPECT_EQ(model().ground.boreholes[0].layers[0].stratum, "silt");
 }
 
 TEST_F(GroundWindow, AReportIsPreviewedMappedPlacedAndTakenOver) {

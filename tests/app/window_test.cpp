@@ -4,6 +4,7 @@
 #include <QApplication>
 #include <QCheckBox>
 #include <QElapsedTimer>
+#include <QLabel>
 #include <QMenu>
 #include <QMessageBox>
 #include <QMimeData>
@@ -26,7 +27,7 @@ class Window : public ::testing::Test {
     Window() {
         w.resize(1280, 800);
         w.show();
-        QTest::qWaitForWindowExposed(&w);
+        EXPECT_TRUE(QTest::qWaitForWindowExposed(&w));
     }
     ~Window() override { w.desk()->document()->undo_stack()->setClean(); }
 
@@ -194,6 +195,60 @@ TEST_F(Window, OneThingAtATimeIsInHandWhateverItIs) {
     EXPECT_EQ(w.desk()->borehole(), -1);  // what is gone is not in hand
     EXPECT_TRUE(w.desk()->chosen.empty());
     w.desk()->document()->undo_stack()->undo();
+}
+
+TEST_F(Window, AWallAPatchAndAnOpeningAreTakenInHandByAClickWhereTheyAreDrawn) {
+    ASSERT_TRUE(w.open_file(demo) && in_step());
+    plan()->show_all();
+    const Wall& wall = model().walls[0];
+    const Point on_wall = 0.6 * wall.path[0] + 0.4 * wall.path[1];
+    click(on_wall.x, on_wall.y);
+    EXPECT_EQ(w.desk()->chosen, (Things{{ThingKind::wall, wall.id}}));
+    EXPECT_TRUE(plan()->hint().contains(QString::fromStdString(wall.id)));
+    type("thing-thickness", "30 cm");
+    EXPECT_EQ(model().walls[0].thickness, 0.3);
+    EXPECT_EQ(w.desk()->document()->undo_stack()->undoText().toStdString(), "Set the thickness");
+    const SlabPatch& patch = model().slab.patches[0];
+    const Point on_patch = 0.52 * patch.outline[0] + 0.48 * patch.outline[1];
+    click(on_patch.x, on_patch.y);
+    EXPECT_EQ(w.desk()->chosen, (Things{{ThingKind::patch, patch.id}}));
+    const Point pit = centroid(model().slab.openings[0].outline);
+    click(pit.x, pit.y, Qt::ShiftModifier);  // added to it
+    EXPECT_EQ(w.desk()->chosen.size(), 2u);
+    EXPECT_TRUE(widget<QLabel>("opening-facts")->text().contains("m²"));
+    const size_t patches = model().slab.patches.size();
+    QTest::mouseClick(widget<QPushButton>("delete-things"), Qt::LeftButton);
+    EXPECT_EQ(model().slab.patches.size(), patches - 1);
+    EXPECT_TRUE(model().slab.openings.empty());
+    EXPECT_TRUE(w.desk()->chosen.empty());
+    EXPECT_TRUE(in_step());
+}
+
+TEST_F(Window, AColumnUnderAWallIsNotReachedThroughIt) {  // what lies on top is what a click takes
+    ASSERT_TRUE(w.open_file(demo) && in_step());
+    const Column& c = model().columns[0];
+    click(c.at.x, c.at.y);
+    EXPECT_EQ(w.desk()->chosen, (Things{{ThingKind::column, c.id}}));
+}
+
+TEST_F(Window, FieldsOverSeveralColumnsSaySoAndSetAll) {
+    ASSERT_TRUE(w.open_file(demo) && in_step());
+    Things two;
+    for (const Column& c : model().columns)
+        if (two.empty() || (two.size() == 1 && c.size[0] != find_id(model().columns, two.begin()->id)->size[0]))
+            two.insert({ThingKind::column, c.id});
+    ASSERT_EQ(two.size(), 2u);
+    w.desk()->choose(two);
+    auto* size = widget<QLineEdit>("column-size-x");
+    EXPECT_EQ(size->text(), "");
+    EXPECT_EQ(size->placeholderText(), "several");
+    QTest::keyClick(size, Qt::Key_Return);  // nothing typed, nothing set
+    EXPECT_NE(find_id(model().columns, two.begin()->id)->size[0], find_id(model().columns, two.rbegin()->id)->size[0]);
+    type("column-size-x", "0.55");
+    for (const Thing& t : two) EXPECT_EQ(find_id(model().columns, t.id)->size[0], 0.55);
+    type("column-size-x", "-1");
+    EXPECT_TRUE(widget<QLabel>("column-size-x-fault")->text().contains("out of reason"));
+    for (const Thing& t : two) EXPECT_EQ(find_id(model().columns, t.id)->size[0], 0.55);
 }
 
 TEST_F(Window, TheWorkingIsReadInMetricAndInUSCustomaryUnits) {

@@ -4,15 +4,9 @@
 #include <QScrollBar>
 #include <QTableWidget>
 
-#include "core/model/model.h"
 #include "draw/look.h"
 
 namespace mossbed {
-
-template <class T>
-auto owned(const T Model::*part, const char* key) {
-    return [part, key](const Model& m) { return (m.*part).keys.count(key) == 0; };
-}
 
 inline void fit_height(QTableWidget* t) {
     int h = t->horizontalHeader()->height() + 4;
@@ -33,5 +27,6 @@ inline QTableWidgetItem* cell(QTableWidget* t, int row, int column, const QStrin
 }
 
 inline QString bold(const QString& s) { return "<b>" + s + "</b>"; }
+inline QString q(const std::string& s) { return QString::fromStdString(s); }
 
 }  // namespace mossbed

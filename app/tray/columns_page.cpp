@@ -1,0 +1,92 @@
+#include "app/tray/pages.h"
+#include "app/tray/parts.h"
+#include "core/model/edit.h"
+
+namespace mossbed {
+
+std::string ColumnsPage::key() const {
+    std::string k = "columns";
+    for (const std::string& id : ids_) k += " " + id;
+    if (ids_.size() == 1)
+        for (const LoadCase& c : now().loads.cases) k += " | " + c.id;
+    return k;
+}
+
+std::vector<std::string> ColumnsPage::paths(const std::string& key) const {
+    std::vector<std::string> all;
+    for (const std::string& id : ids_) all.push_back(path("columns", id, key));
+    return all;
+}
+
+void ColumnsPage::build() {
+    const bool one = ids_.size() == 1;
+    const QString first = q(*ids_.begin());
+    heading(one ? "Column " + first : QString("%1 columns").arg(ids_.size()), one ? "" : "edited together");
+    if (one) {
+        field(paths("at/x"), {.name = "column-x", .deed = "Move column " + first});
+        field(paths("at/y"), {.name = "column-y", .deed = "Move column " + first});
+    }
+    choice(paths("shape"), {.name = "column-shape"}, {}, [ids = ids_](Model& m) {
+        for (Column& c : m.columns)
+            if (ids.count(c.id)) c.size.resize(c.round() ? 1 : 2, c.size[0]);
+    });
+    field(paths("size/0"),
+          {.name = "column-size-x", .label = "Size along x, or diameter", .deed = "Set the footprint"});
+    field(paths("size/1"), {.name = "column-size-y", .label = "Size along y", .deed = "Set the footprint"});
+    field(paths("angle"), {.name = "column-angle", .deed = "Turn the column"});
+    field(paths("pedestal_height"), {.name = "column-pedestal", .deed = "Set the pedestal"});
+    if (one) loads_table();
+    button(one ? "Delete this column" : "Delete these columns", "delete-columns", [this] {
+        Things gone;
+        for (const std::string& id : ids_) gone.insert({ThingKind::column, id});
+        desk_->document()->apply(words_of_deletion(gone), without(now(), gone));
+    });
+    box_->addStretch(1);
+}
+
+void ColumnsPage::loads_table() {
+    heading("Loads", "kN, kN·m");
+    loads_ = table({"case", "N", "Mx", "My", "Hx", "Hy"}, "column-loads");
+    for (int c = 0; c < 6; ++c) loads_->horizontalHeader()->setSectionResizeMode(c, QHeaderView::Stretch);
+    refreshers_.push_back([this] { fill_loads(); });
+    connect(loads_, &QTableWidget::cellChanged, this, [this](int r, int c) { take_load(r, c); });
+    words(
+        "N presses down; moments turn about +x and +y by the right-hand rule; H acts at the top of the pedestal or "
+        "slab.");
+    live([this] { return punching(); }, "column-punching");
+}
+
+void ColumnsPage::fill_loads() {
+    const auto& cases = now().loads.cases;
+    loads_->setRowCount(int(cases.size()));
+    for (int r = 0; r < int(cases.size()); ++r) {
+        const ColumnLoad l = column_load(now(), cases[size_t(r)].id, *ids_.begin());
+        cell(loads_, r, 0, q(cases[size_t(r)].id), false, false)->setToolTip(q(cases[size_t(r)].title));
+        int c = 1;
+        for (double v : {l.N, l.Mx, l.My, l.Hx, l.Hy}) cell(loads_, r, c++, v == 0 ? "0" : plain(v), true);
+    }
+    fit_height(loads_);
+}
+
+void ColumnsPage::take_load(int r, int column) {
+    if (filling_ || column == 0 || r >= int(now().loads.cases.size())) return;
+    static constexpr std::array of{&ColumnLoad::N, &ColumnLoad::Mx, &ColumnLoad::My, &ColumnLoad::Hx, &ColumnLoad::Hy};
+    const bool moment = column == 2 || column == 3;
+    const QString text = loads_->item(r, column)->text().trimmed();
+    QString why;
+    const auto v = text.isEmpty() ? std::optional(0.0)
+                                  : read_number(text, moment ? Unit::kilonewton_metre : Unit::kilonewton, &why);
+    if (!v) return refuse("The load is not taken: " + why + ".");
+    edit("Load column " + q(*ids_.begin()),
+         [&](Model& m) { column_load(m, m.loads.cases[size_t(r)].id, *ids_.begin()).*of[size_t(column - 1)] = *v; });
+}
+
+QString ColumnsPage::punching() const {
+    for (const Row& r : desk_->rows())
+        if (r.id == "punching" && r.item == *ids_.begin())
+            return r.utilisation ? bold("Punching " + look::number(*r.utilisation, 2)) + " · " + q(r.combination)
+                                 : bold("Punching not checked") + " · " + q(r.note);
+    return {};
+}
+
+}  // namespace mossbed

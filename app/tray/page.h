@@ -1,0 +1,91 @@
+// A page of the Tray: what is in hand, its numbers, and what can be done with it. Its parts are made once; they follow
+// the model and the answer by being refreshed. Fields, switches and choices come from what the model says of its fields
+// (core/model/described.h): a path is all that a page needs to name.
+#pragma once
+#include <QTableWidget>
+#include <QVBoxLayout>
+#include <functional>
+
+#include "app/desk.h"
+#include "app/field.h"
+#include "app/tools/tool.h"
+#include "core/model/described.h"
+
+namespace mossbed {
+
+struct Named {  // each empty: from the field itself
+    QString name{}, label{}, deed{};
+};
+
+class Page : public QWidget {
+    Q_OBJECT
+  public:
+    explicit Page(Desk* desk);
+    // What it is about: while that stays the same, so does the page, and keeps focus and scroll.
+    virtual std::string key() const = 0;
+    virtual void build() = 0;
+    void refresh();
+
+  Q_SIGNALS:
+    void tool_wanted(mossbed::ToolKind tool);
+    void demo_wanted();
+
+  protected:
+    const Model& now() const { return desk_->now(); }
+    const Answer* answer() const { return desk_->answer().get(); }
+    // One edit: a copy of the model is changed and becomes a step of undo.
+    void edit(const QString& deed, const std::function<void(Model&)>& change);
+    void refuse(const QString& why);  // says it and shows what stands
+
+    void heading(const QString& text, const QString& right = {});
+    void words(const QString& text, const char* name = nullptr, bool fault = false);
+    void live(std::function<QString()> text, const char* name);  // a line that follows model and answer
+    void button(const QString& text, const QString& name, std::function<void()> deed);
+    struct Button {
+        QString text, name;
+        std::function<void()> deed;
+    };
+    void buttons(const std::vector<Button>& row);
+
+    // A line for the field at a path, or for those of several things at once.
+    Field* field(const std::string& path, const Named& named = {});
+    Field* field(const std::vector<std::string>& paths, const Named& named = {});
+    // A line for a number that is no field of the model.
+    using Get = std::function<std::optional<double>(const Model&)>;
+    using Put = std::function<void(Model&, double)>;
+    Field* number(const QString& label, Unit unit, const QString& name, const QString& deed, Get get, Put put,
+                  Field::Range range = {});
+    void tick(const std::string& path, const Named& named = {});
+    void tick(const std::vector<std::string>& paths, const Named& named = {});
+    void choice(const std::string& path, const Named& named = {}, QStringList titles = {});
+    void choice(const std::vector<std::string>& paths, const Named& named = {}, QStringList titles = {},
+                std::function<void(Model&)> then = {});
+
+    QTableWidget* table(const QStringList& heads, const QString& name);
+    // A row a thing: its id, then fields of it, edited in place with units and expressions; `list` is their path.
+    struct TableColumn {
+        const char* key;
+        const char* head = "";  // empty: the field's label
+    };
+    QTableWidget* things_table(const QString& name, const QString& kind, const std::string& list,
+                               std::function<std::vector<std::string>(const Model&)> ids,
+                               const std::vector<TableColumn>& columns,
+                               std::function<bool(Model&, const std::string&, const std::string&)> rename);
+    virtual void dress(QTableWidget*, int row, const std::string& id);  // of a table of things: what a row adds
+    virtual void after_set(Model&, const std::string& list, const std::string& id, const std::string& key);
+
+    Desk* desk_;
+    QVBoxLayout* box_;
+    std::vector<std::function<void()>> refreshers_;
+    bool filling_ = false;
+};
+
+// What may be typed into the field, on the screen's scale; far beyond what is usual is out of reason.
+Field::Range range_of(const Facts& facts);
+// The path of a thing or of one of its fields: path("columns", "C1", "angle").
+std::string path(const std::string& list, const std::string& id, const std::string& key = {});
+
+// The page for what is in hand.
+std::unique_ptr<Page> page_for(Desk* desk);
+
+}  // namespace mossbed

@@ -1,0 +1,163 @@
+// The pages of the Tray, a class each.
+#pragma once
+#include "app/tray/page.h"
+#include "core/ground/moduli.h"
+
+namespace mossbed {
+
+class BeginningsPage : public Page {  // nothing is drawn yet
+  public:
+    using Page::Page;
+    std::string key() const override { return "beginnings"; }
+    void build() override;
+};
+
+class SlabPage : public Page {
+  public:
+    using Page::Page;
+    std::string key() const override { return "slab " + now().slab.concrete; }
+    void build() override;
+};
+
+class RimPage : public Page {  // one side of the outline
+  public:
+    RimPage(Desk* desk, int side) : Page(desk), side_(side) {}
+    std::string key() const override { return "rim " + std::to_string(side_); }
+    void build() override;
+
+  private:
+    QString facts() const;
+    void corner(int end);
+    int side_;
+};
+
+class ColumnsPage : public Page {  // one column, or several edited together
+  public:
+    ColumnsPage(Desk* desk, std::set<std::string> ids) : Page(desk), ids_(std::move(ids)) {}
+    std::string key() const override;
+    void build() override;
+
+  private:
+    std::vector<std::string> paths(const std::string& key) const;
+    void loads_table();
+    void fill_loads();
+    void take_load(int row, int column);
+    QString punching() const;
+    std::set<std::string> ids_;
+    QTableWidget* loads_ = nullptr;
+};
+
+class ThingsPage : public Page {  // walls, patches, openings: what the model says of them
+  public:
+    ThingsPage(Desk* desk, Things things) : Page(desk), things_(std::move(things)) {}
+    std::string key() const override;
+    void build() override;
+
+  private:
+    Things things_;
+};
+
+class LoadsPage : public Page {
+  public:
+    using Page::Page;
+    std::string key() const override;
+    void build() override;
+
+  private:
+    void cases_table();
+    void fill_cases();
+    void slab_load();
+    void add_case();
+    void delete_case();
+    void combinations_table();
+    void fill_combinations();
+    void take_combination(int row, int column);
+    void add_combination();
+    void delete_combination();
+    QTableWidget *cases_ = nullptr, *combinations_ = nullptr;
+};
+
+class ContactPage : public Page {
+  public:
+    using Page::Page;
+    std::string key() const override { return "contact"; }
+    void build() override;
+
+  private:
+    QString facts() const;
+};
+
+class ShearPage : public Page {
+  public:
+    using Page::Page;
+    std::string key() const override { return "shear"; }
+    void build() override;
+
+  private:
+    QString uses() const;
+};
+
+class SteelPage : public Page {
+  public:
+    using Page::Page;
+    std::string key() const override { return "steel"; }
+    void build() override;
+
+  private:
+    void bars(Face face, Direction direction);
+    Field* bars_field(Face face, Direction direction, bool diameter);
+};
+
+class SheetsPage : public Page {
+  public:
+    using Page::Page;
+    std::string key() const override { return "sheets"; }
+    void build() override;
+};
+
+class GroundPage : public Page {
+  public:
+    using Page::Page;
+    std::string key() const override;
+    void build() override;
+
+  protected:
+    void dress(QTableWidget* table, int row, const std::string& id) override;
+    void after_set(Model& m, const std::string& list, const std::string& id, const std::string& key) override;
+
+  private:
+    bool is_layered() const;
+    void model_of_ground();
+    QString state() const;
+    void depth_chart();
+    void springs();
+    void modulus_helpers();
+    void take_modulus(double k, const QString& deed);
+    double modulus_by_plate(PlateSoil soil) const;
+    void settlement();
+    void strata();
+    QString bases() const;
+    void boreholes();
+    void layers(const std::string& borehole);
+    void fill_layers(QTableWidget* table, const std::string& borehole);
+    void take_layer(QTableWidget* table, const std::string& borehole, int row, int column);
+    void add_borehole();
+    void what_it_changes();
+    void levels_and_water();
+    void limits();
+    double plate_modulus_ = 60000;  // kN/m³, of a plate test that is being turned into a modulus
+};
+
+class ReportPage : public Page {  // a ground report that is being taken over
+  public:
+    using Page::Page;
+    std::string key() const override { return "report " + desk_->taking->file.toStdString(); }
+    void build() override;
+
+  private:
+    void what_was_understood();
+    void codes_table();
+    void placing(const QString& label, Unit unit, const QString& name, double* value);
+};
+
+}  // namespace mossbed

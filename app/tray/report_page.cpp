@@ -1,0 +1,97 @@
+// A ground report that was read: what was understood, what becomes which stratum, and where it lies.
+#include "app/tray/pages.h"
+#include "app/tray/parts.h"
+
+namespace mossbed {
+
+void ReportPage::build() {
+    heading("Ground report", desk_->taking->file);
+    what_was_understood();
+    codes_table();
+    words("Type the stratum that each code becomes: one that exists, or a new name. Two codes may become one stratum.");
+    Placing& p = desk_->taking->placing;
+    placing("Easting of the origin", Unit::metre, "report-east", &p.origin.x);
+    placing("Northing of the origin", Unit::metre, "report-north", &p.origin.y);
+    placing("+x from east, degrees", Unit::none, "report-turn", &p.turn);
+    words("The plan shows where the boreholes come to stand.");
+    const auto& holes = desk_->taking->report.holes;
+    const auto placed = std::count_if(holes.begin(), holes.end(),
+                                      [&](const ReportHole& h) { return reason_left_out(h, now()).empty(); });
+    // Either gives way to the page of the ground.
+    if (placed == 0)
+        words("No borehole can be taken from it.", nullptr, true);
+    else
+        button(QString("Take over %1 boreholes").arg(placed), "take-report", [this] {
+            QMetaObject::invokeMethod(
+                desk_, [d = desk_] { d->take_report(); }, Qt::QueuedConnection);
+        });
+    button("Leave it", "leave-report", [this] {
+        QMetaObject::invokeMethod(
+            desk_,
+            [d = desk_] {
+                d->taking.reset();
+                d->tell(Desk::choice | Desk::view);
+            },
+            Qt::QueuedConnection);
+    });
+    box_->addStretch(1);
+}
+
+void ReportPage::what_was_understood() {
+    const Desk::Taking& t = *desk_->taking;
+    if (!t.report.project.empty()) words(q(t.report.project));
+    int placed = 0, left = 0, blows = 0;
+    for (const ReportHole& h : t.report.holes) {
+        (reason_left_out(h, now()).empty() ? placed : left)++;
+        blows += int(h.blows.size());
+    }
+    words(QString("Understood: %1 boreholes with layers%2, %3 geology codes, %4 blow counts.")
+              .arg(placed)
+              .arg(left ? QString(" (%1 left out)").arg(left) : QString())
+              .arg(t.report.codes.size())
+              .arg(blows),
+          "report-summary");
+    std::vector<Problem> said = problems_of_taking(t.report, t.placing, now());
+    said.insert(said.begin(), t.report.problems.begin(), t.report.problems.end());
+    std::stable_sort(said.begin(), said.end(),
+                     [](const Problem& a, const Problem& b) { return a.severity > b.severity; });  // errors first
+    constexpr size_t shown = 8;
+    for (size_t k = 0; k < std::min(said.size(), shown); ++k)
+        words(q(said[k].sentence()), nullptr, said[k].severity == Severity::error);
+    if (said.size() > shown) words(QString("… and %1 more.").arg(said.size() - shown));
+}
+
+void ReportPage::codes_table() {
+    QTableWidget* t = table({"code", "thick m", "mean N", "stratum"}, "report-codes");
+    t->horizontalHeader()->setDefaultSectionSize(54);
+    t->setColumnWidth(3, 112);
+    refreshers_.push_back([this, t] {
+        if (!desk_->taking) return;
+        const auto& list = desk_->taking->report.codes;
+        t->setRowCount(int(list.size()));
+        for (int r = 0; r < int(list.size()); ++r) {
+            const ReportCode& c = list[size_t(r)];
+            cell(t, r, 0, q(c.code), false, false)->setToolTip(q(c.description));
+            cell(t, r, 1, look::number(c.thickness, 1), false);
+            cell(t, r, 2, c.mean_blows ? look::number(*c.mean_blows, 0) : "", false);
+            cell(t, r, 3, q(desk_->taking->placing.stratum_of[c.code]), true, false);
+        }
+        fit_height(t);
+    });
+    connect(t, &QTableWidget::cellChanged, this, [this, t](int row, int column) {
+        if (filling_ || column != 3 || !desk_->taking) return;
+        desk_->taking->placing.stratum_of[desk_->taking->report.codes[size_t(row)].code] =
+            t->item(row, column)->text().trimmed().toStdString();
+    });
+}
+
+void ReportPage::placing(const QString& label, Unit unit, const QString& name, double* value) {
+    auto* f = new Field(label, unit, name);
+    f->show_value(*value, false);
+    box_->addWidget(f);
+    connect(f, &Field::entered, this, [this, value](std::optional<double> v) {
+        if (desk_->taking && v) *value = *v, desk_->tell(Desk::view);
+    });
+}
+
+}  // namespace mossbed

@@ -1,0 +1,155 @@
+// Beginnings, the slab, one side of its outline, things that stand on it.
+#include "app/tray/pages.h"
+#include "app/tray/parts.h"
+#include "core/model/edit.h"
+
+namespace mossbed {
+
+void BeginningsPage::build() {
+    heading("A new raft");
+    words("Nothing is drawn yet. Begin with one of these; every number can be changed afterwards.");
+    button("Draw the slab's outline", "begin-outline", [this] { Q_EMIT tool_wanted(ToolKind::draw_slab); });
+    button("Start from a rectangle 12 × 8 m", "begin-rectangle", [this] {
+        edit("Start from a rectangle", [](Model& m) { m.slab.outline = Polygon{{0, 0}, {12, 0}, {12, 8}, {0, 8}}; });
+        desk_->go_to(Stop::slab);
+    });
+    button("Look at the demo, Tern Quay", "begin-demo", [this] { Q_EMIT demo_wanted(); });
+    box_->addStretch(1);
+}
+
+void SlabPage::build() {
+    heading("Slab");
+    field("slab/thickness");
+    field("slab/stiffness_factor");
+    field("slab/top_level", {.deed = "Set the top level"});
+    field("mesh/size", {.name = "mesh-size"});
+    const std::string concrete = path("concretes", now().slab.concrete);
+    field(concrete + "/fck", {.label = "Concrete fck", .deed = "Set the concrete's strength"});
+    field(concrete + "/E", {.name = "concrete-E", .label = "Concrete E", .deed = "Set the concrete's E"});
+    tick("slab/self_weight", {.deed = "Switch the self-weight"});
+    live(
+        [this] {
+            if (!answer()) return QString();
+            const MeshQuality& quality = answer()->quality;
+            return QString("Mesh: %1 nodes, %2 cells, %3 % quadrilaterals, smallest angle %4°, worst aspect %5")
+                .arg(quality.nodes)
+                .arg(quality.elements)
+                .arg(look::number(100 * quality.quad_share, 0), look::number(quality.smallest_angle, 0),
+                     look::number(quality.worst_aspect, 1));
+        },
+        "mesh-quality");
+    live([this] { return desk_->mesh_report; }, "mesh-report");
+    button("Check the mesh", "check-mesh", [this] { desk_->check_mesh(); });
+    button("Draw a new outline", "draw-outline", [this] { Q_EMIT tool_wanted(ToolKind::draw_slab); });
+    button("Add columns", "add-columns", [this] { Q_EMIT tool_wanted(ToolKind::add_column); });
+    box_->addStretch(1);
+}
+
+QString RimPage::facts() const {
+    const auto* ring = std::get_if<Polygon>(&now().slab.outline);
+    if (!ring || side_ >= int(ring->size())) return {};
+    const Point a = (*ring)[size_t(side_)], b = (*ring)[(size_t(side_) + 1) % ring->size()];
+    return QString("%1 m long, from (%2, %3) to (%4, %5)")
+        .arg(look::number(distance(a, b), 2), look::number(a.x, 2), look::number(a.y, 2), look::number(b.x, 2),
+             look::number(b.y, 2));
+}
+
+void RimPage::build() {
+    heading(QString("Rim %1").arg(side_ + 1));
+    live([this] { return facts(); }, "rim-facts");
+    number(
+        "Push out by", Unit::metre, "push", QString("Push rim %1").arg(side_ + 1),
+        [](const Model&) { return std::optional(0.0); },
+        [side = side_](Model& m, double v) {
+            if (auto* ring = std::get_if<Polygon>(&m.slab.outline)) *ring = push_rim(*ring, side, v);
+        },
+        {-100, 100});
+    words("A negative number pulls it in. The neighbouring rims keep their direction.");
+    auto* corners = new QLabel("Corners");
+    corners->setFont(look::font(look::Size::normal, true));
+    box_->addWidget(corners);
+    for (int end : {0, 1}) corner(end);
+    box_->addStretch(1);
+}
+
+void RimPage::corner(int end) {
+    const auto* ring = std::get_if<Polygon>(&now().slab.outline);
+    if (!ring) return;
+    const size_t i = (size_t(side_) + size_t(end)) % ring->size();
+    for (double Point::*along : {&Point::x, &Point::y}) {
+        const QString axis = along == &Point::x ? "x" : "y";
+        number(
+            QString("%1 of corner %2").arg(axis).arg(i + 1), Unit::metre, QString("corner-%1-%2").arg(end).arg(axis),
+            "Move a corner",
+            [i, along](const Model& m) {
+                const auto* p = std::get_if<Polygon>(&m.slab.outline);
+                return p && i < p->size() ? std::optional((*p)[i].*along) : std::nullopt;
+            },
+            [i, along](Model& m, double v) {
+                if (auto* p = std::get_if<Polygon>(&m.slab.outline); p && i < p->size()) (*p)[i].*along = v;
+            });
+    }
+}
+
+namespace {
+
+struct KindWords {
+    const char *one, *many, *list;
+    std::vector<const char*> fields;  // of numbers
+};
+const KindWords& words_of(ThingKind kind) {
+    static const KindWords wall{"Wall", "walls", "walls", {"thickness", "height"}},
+        patch{"Thickness patch", "patches", "slab/patches", {"thickness"}},
+        opening{"Opening", "openings", "slab/openings", {}},
+        ground{"Ground patch", "ground patches", "ground/patches", {"modulus"}};
+    return kind == ThingKind::wall      ? wall
+           : kind == ThingKind::patch   ? patch
+           : kind == ThingKind::opening ? opening
+                                        : ground;
+}
+
+}  // namespace
+
+std::string ThingsPage::key() const {
+    std::string k = "things";
+    for (const Thing& t : things_) k += " " + std::to_string(int(t.kind)) + t.id;
+    return k;
+}
+
+void ThingsPage::build() {
+    std::map<ThingKind, std::vector<std::string>> by_kind;
+    for (const Thing& t : things_) by_kind[t.kind].push_back(t.id);
+    for (const auto& [kind, ids] : by_kind) {
+        const KindWords& w = words_of(kind);
+        heading(ids.size() == 1 ? QString("%1 %2").arg(w.one, q(ids[0])) : QString("%1 %2").arg(ids.size()).arg(w.many),
+                ids.size() > 1 ? "edited together" : "");
+        auto paths = [&, &ids = ids](const char* key) {
+            std::vector<std::string> all;
+            for (const std::string& id : ids) all.push_back(path(w.list, id, key));
+            return all;
+        };
+        for (const char* f : w.fields) field(paths(f), {.name = QString("thing-%1").arg(f)});
+        if (kind == ThingKind::patch)
+            choice(paths("flush"), {.name = "thing-flush", .deed = "Set where a patch is flush"});
+        if (kind == ThingKind::wall) tick(paths("stiffens"), {.name = "thing-stiffens"});
+        if (kind == ThingKind::opening && ids.size() == 1)
+            live(
+                [this, id = ids[0]] {
+                    const Opening* o = find_id(now().slab.openings, id);
+                    if (!o) return QString();
+                    const mossbed::Box b = box_of(o->outline);
+                    return QString("%1 corners, %2 by %3 m over all, %4 m²")
+                        .arg(o->outline.size())
+                        .arg(look::number(b.width(), 2), look::number(b.height(), 2),
+                             look::number(std::abs(signed_area(o->outline)), 2));
+                },
+                "opening-facts");
+    }
+    button(things_.size() == 1 ? "Delete it" : "Delete them", "delete-things", [this] {
+        const QString deed = words_of_deletion(things_);
+        desk_->document()->apply(deed, without(now(), things_));
+    });
+    box_->addStretch(1);
+}
+
+}  // namespace mossbed

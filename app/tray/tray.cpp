@@ -1,0 +1,67 @@
+#include "app/tray/tray.h"
+
+#include "app/tray/pages.h"
+
+namespace mossbed {
+
+std::unique_ptr<Page> page_for(Desk* desk) {
+    const Model& m = desk->now();
+    if (!has_slab(m)) return std::make_unique<BeginningsPage>(desk);
+    if (auto columns = ids_of(desk->chosen, ThingKind::column); !columns.empty())
+        return std::make_unique<ColumnsPage>(desk, std::move(columns));
+    if (const Thing* side = only_one(desk->chosen, ThingKind::slab_side))
+        return std::make_unique<RimPage>(desk, side->part);
+    Things things = desk->chosen;
+    std::erase_if(things, [](const Thing& t) {
+        return t.kind != ThingKind::wall && t.kind != ThingKind::patch && t.kind != ThingKind::opening &&
+               t.kind != ThingKind::ground_patch;
+    });
+    if (!things.empty()) return std::make_unique<ThingsPage>(desk, std::move(things));
+    switch (desk->stop) {
+        case Stop::ground:
+            if (desk->taking) return std::make_unique<ReportPage>(desk);
+            return std::make_unique<GroundPage>(desk);
+        case Stop::slab:
+            return std::make_unique<SlabPage>(desk);
+        case Stop::loads:
+            return std::make_unique<LoadsPage>(desk);
+        case Stop::contact:
+            return std::make_unique<ContactPage>(desk);
+        case Stop::shear:
+            return std::make_unique<ShearPage>(desk);
+        case Stop::steel:
+            return std::make_unique<SteelPage>(desk);
+        case Stop::sheets:
+            return std::make_unique<SheetsPage>(desk);
+    }
+    return std::make_unique<SheetsPage>(desk);
+}
+
+Tray::Tray(Desk* desk, QWidget* parent) : QScrollArea(parent), desk_(desk) {
+    setObjectName("tray");
+    setWidgetResizable(true);
+    setFrameShape(QFrame::NoFrame);
+    setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    connect(desk, &Desk::changed, this, [this](int what) {
+        if (what & (Desk::model | Desk::view | Desk::choice)) turn_to_page();
+        if (what & (Desk::model | Desk::answers | Desk::view)) page_->refresh();
+    });
+    turn_to_page();
+}
+
+void Tray::turn_to_page() {
+    std::unique_ptr<Page> next = page_for(desk_);
+    std::string key = next->key();
+    if (page_ && key == built_for_) return;
+    built_for_ = std::move(key);
+    page_ = next.release();
+    page_->build();
+    connect(page_, &Page::tool_wanted, this, &Tray::tool_wanted);
+    connect(page_, &Page::demo_wanted, this, &Tray::demo_wanted);
+    // The one before may be in the middle of the click that turned the page.
+    if (QWidget* before = takeWidget()) before->deleteLater();
+    setWidget(page_);
+    page_->refresh();
+}
+
+}  // namespace mossbed

@@ -1,0 +1,25 @@
+// The Tray: a page for what is in hand. No dialogs.
+#pragma once
+#include <QScrollArea>
+
+#include "app/tray/page.h"
+
+namespace mossbed {
+
+class Tray : public QScrollArea {
+    Q_OBJECT
+  public:
+    explicit Tray(Desk* desk, QWidget* parent = nullptr);
+
+  Q_SIGNALS:
+    void tool_wanted(mossbed::ToolKind tool);
+    void demo_wanted();
+
+  private:
+    void turn_to_page();  // another one when another thing is in hand
+    Desk* desk_;
+    Page* page_ = nullptr;
+    std::string built_for_;  // the page's key when it was made
+};
+
+}  // namespace mossbed

@@ -1,0 +1,14 @@
+// Rules by which combinations are written. So far what a new model begins with; the written envelope comes with them.
+#pragma once
+#include "core/model/model.h"
+
+namespace mossbed {
+
+struct PartialFactors {
+    double permanent = 1.35, variable = 1.5;  // EN 1990 Table A1.2(B), unfavourable
+};
+
+// One service combination of all cases as they are, characteristic, and one for strength with partial factors.
+std::vector<Combination> first_combinations(const std::vector<LoadCase>& cases, const PartialFactors& factors = {});
+
+}  // namespace mossbed
