@@ -25,7 +25,7 @@ bool Labels::is_on_paper(const Box& b) const {
     return b.low.x >= paper_.low.x && b.high.x <= paper_.high.x && b.low.y >= paper_.low.y && b.high.y <= paper_.high.y;
 }
 
-void Labels::write(Layer layer, Text text, std::initializer_list<Point> offsets) {
+Point Labels::write(Layer layer, Text text, std::initializer_list<Point> offsets) {
     const auto align = [](Point o) { return o.x > 1 ? Align::left : o.x < -1 ? Align::right : Align::centre; };
     auto at = [&](Point o) {
         Text t = text;
@@ -43,7 +43,8 @@ void Labels::write(Layer layer, Text text, std::initializer_list<Point> offsets)
     }
     if (!best) best = at(*offsets.begin());
     taken_.push_back(box_of(*best));
-    drawing_.add(layer, std::move(*best));
+    drawing_.add(layer, *best);
+    return best->offset;
 }
 
 void Labels::write_if_free(Layer layer, Text text, std::initializer_list<Point> offsets) {

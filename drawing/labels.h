@@ -11,7 +11,8 @@ class Labels {
     Labels(Drawing& drawing, const View& view, const Box& paper) : drawing_(drawing), view_(view), paper_(paper) {}
     // Writes the text at the first offset where it covers no other and stays on the paper; at the first one that stays
     // on it when all are taken.
-    void write(Layer layer, Text text, std::initializer_list<Point> offsets);
+    // Returns the offset.
+    Point write(Layer layer, Text text, std::initializer_list<Point> offsets);
     // Likewise, but centred at each offset, and left out when no place is free.
     void write_if_free(Layer layer, Text text, std::initializer_list<Point> offsets);
     void keep_clear(const Box& paper) { taken_.push_back(paper); }

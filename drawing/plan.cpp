@@ -181,6 +181,7 @@ Drawing plan_drawing(const PlanScene& s, const View& view, const Box& paper) {
         if (s.boreholes) draw_boreholes(d);
         write_names_of_columns(d);
         if (s.uses) write_uses(d);
+        write_names_of_patches(d);
         draw_flag(d);
     } else if (s.invite) {
         invite(d);

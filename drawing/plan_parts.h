@@ -25,6 +25,7 @@ void write_uses(PlanDraft& d);
 void draw_flag(PlanDraft& d);
 // plan_things.cpp
 void draw_patches(PlanDraft& d);
+void write_names_of_patches(PlanDraft& d);
 void draw_openings(PlanDraft& d);
 void draw_walls(PlanDraft& d);
 void draw_columns(PlanDraft& d);

@@ -123,24 +123,31 @@ void draw_flag(PlanDraft& d) {
     Text t;
     t.at = at, t.text = d.scene.flag_text, t.size = Size::normal, t.bold = true;
     t.plate = Fill{Tone(Role::sheet, 225), {}, {}};
-    d.labels.write(Layer::notes, std::move(t),
-                   {{18, 0},
-                    {-18, 0},
-                    {18, 22},
-                    {18, -22},
-                    {-18, 22},
-                    {-18, -22},
-                    {0, 26},
-                    {0, -26},
-                    {18, 44},
-                    {18, -44},
-                    {-18, 44},
-                    {-18, -44},
-                    {18, -66},
-                    {18, 66},
-                    {18, -100},
-                    {18, 100},
-                    {18, -125}});
+    const Point off = d.labels.write(Layer::notes, std::move(t),
+                                     {{18, 0},
+                                      {-18, 0},
+                                      {18, 22},
+                                      {18, -22},
+                                      {-18, 22},
+                                      {-18, -22},
+                                      {0, 26},
+                                      {0, -26},
+                                      {18, 44},
+                                      {18, -44},
+                                      {-18, 44},
+                                      {-18, -44},
+                                      {18, -66},
+                                      {18, 66},
+                                      {18, -100},
+                                      {18, 100},
+                                      {18, -125}});
+    // One that had to go far is tied to its place.
+    constexpr double ring = 11, near = 34;
+    if (length(off) < near) return;
+    const Mark words = std::move(d.drawing.marks.back());
+    d.drawing.marks.pop_back();
+    d.drawing.add(Layer::notes, stroke_at(at, (ring / length(off)) * off, off, {Role::ochre, 1.4}));
+    d.drawing.marks.push_back(words);
 }
 
 }  // namespace mossbed

@@ -32,15 +32,21 @@ void draw_patches(PlanDraft& d) {
     for (const SlabPatch& t : d.model.slab.patches) {
         if (t.outline.empty()) continue;
         draw_outline(d, Layer::patches, ThingKind::patch, t.id, closed(t.outline, {Role::ink, 1.1, Dash::dashed}));
-        write_name(d, box_of(t.outline).low, t.id + " " + written(t.thickness, 2) + " m");
     }
     if (!d.scene.boreholes || d.model.ground.model != GroundModel::patches) return;
     for (const GroundPatch& g : d.model.ground.patches) {
         if (g.outline.empty()) continue;
         draw_outline(d, Layer::ground, ThingKind::ground_patch, g.id,
                      closed(g.outline, {Role::water, 1.2, Dash::dash_dotted}));
-        write_name(d, box_of(g.outline).low, g.id);
     }
+}
+
+void write_names_of_patches(PlanDraft& d) {
+    for (const SlabPatch& t : d.model.slab.patches)
+        if (!t.outline.empty()) write_name(d, box_of(t.outline).low, t.id + " " + written(t.thickness, 2) + " m");
+    if (!d.scene.boreholes || d.model.ground.model != GroundModel::patches) return;
+    for (const GroundPatch& g : d.model.ground.patches)
+        if (!g.outline.empty()) write_name(d, box_of(g.outline).low, g.id);
 }
 
 void draw_openings(PlanDraft& d) {
@@ -54,8 +60,11 @@ void draw_openings(PlanDraft& d) {
 }
 
 void draw_walls(PlanDraft& d) {
-    for (const Wall& w : d.model.walls)
+    for (const Wall& w : d.model.walls) {
+        if (!d.is_chosen(ThingKind::wall, w.id))  // a rim of paper, so that it shows on a dark map
+            d.drawing.add(Layer::walls, open(w.path, {Role::sheet, 2.1, Dash::solid, w.thickness}));
         draw_outline(d, Layer::walls, ThingKind::wall, w.id, open(w.path, {Role::ink, 2, Dash::solid, w.thickness}));
+    }
 }
 
 void draw_columns(PlanDraft& d) {
