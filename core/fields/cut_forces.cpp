@@ -19,6 +19,7 @@ CutForces::CutForces(const Fields& fields, std::vector<int> combinations, Point 
       n_c_(long(combinations_.size())) {
     const Mesh& mesh = a_.mesh;
     const int n = int(mesh.elements.size());
+    for (int c : combinations_) has_plane_ |= a_.combinations[size_t(c)].forces.has_plane();
     const std::vector<CaseLoads>& cases = a_.case_loads;
     Eigen::MatrixXd factor(long(cases.size()), n_c_);
     for (long c = 0; c < n_c_; ++c)
@@ -161,46 +162,63 @@ void CutForces::totals(double t, Eigen::VectorXd& V, Eigen::VectorXd& M) const {
     M -= left_over_ * ((t - first_t_) / (last_t_ - first_t_));
 }
 
+// Height of an element's mid-plane over that of the slab, m.
+double CutForces::e_of(int element) const {
+    const Slab& s = a_.model->slab;
+    return a_.plate.section[size_t(element)].level - (s.top_level - s.thickness / 2);
+}
+
+// Where the cut crosses a side of an element: false when it does not.
+bool CutForces::add_end(Piece& piece, int e, double t, int side, int end) const {
+    const Element& nodes = a_.mesh.elements[e];
+    const int next = (side + 1) % corners(nodes);
+    const Point from = a_.mesh.nodes[nodes[side]], to = a_.mesh.nodes[nodes[next]];
+    const double tp = dot(from, u_) - t, tq = dot(to, u_) - t;
+    if ((tp < 0) == (tq < 0)) return false;
+    const double f = tp / (tp - tq);
+    Eigen::VectorXd m(n_c_), v(n_c_), twist(n_c_), plane(has_plane_ ? n_c_ : 0);
+    for (long c = 0; c < n_c_; ++c) {
+        const PlateForceField& forces = a_.combinations[combinations_[c]].forces;
+        const PlateForces p = forces[a_.slots.of_corner[e][side]], q = forces[a_.slots.of_corner[e][next]];
+        const PlateForces here = turned(p + f * (q - p), u_);
+        m[c] = here.mx, v[c] = here.vx, twist[c] = here.mxy;
+        if (has_plane_) plane[c] = here.nx;
+    }
+    const double n = dot(from + f * (to - from), n_);
+    if (end == 0)
+        piece.n0 = n, piece.m0 = m, piece.v0 = v, piece.t0 = twist, piece.p0 = plane;
+    else
+        piece.n1 = n, piece.m1 = m, piece.v1 = v, piece.t1 = twist, piece.p1 = plane;
+    return true;
+}
+
 CutForces::Cut CutForces::at(double t) const {
     // A cut along element sides has no element on it: it is moved aside by a hair, inward.
     t += (t < (first_t_ + last_t_) / 2 ? 1 : -1) * 1e-7 * (last_t_ - first_t_);
     Cut cut;
     totals(t, cut.V, cut.M);
     cut.field_M = cut.field_V = cut.size_M = cut.size_V = Eigen::VectorXd::Zero(n_c_);
+    if (has_plane_) cut.N = Eigen::VectorXd::Zero(n_c_);
     for (int e = 0; e < int(span_.size()); ++e) {
         if (span_[e].first >= t || span_[e].second <= t) continue;
-        const Element& nodes = a_.mesh.elements[e];
-        const int n = corners(nodes);
         Piece piece;
         int ends = 0;
-        for (int k = 0; k < n && ends < 2; ++k) {
-            const int j = (k + 1) % n;
-            const Point from = a_.mesh.nodes[nodes[k]], to = a_.mesh.nodes[nodes[j]];
-            const double tp = dot(from, u_) - t, tq = dot(to, u_) - t;
-            if ((tp < 0) == (tq < 0)) continue;
-            const double f = tp / (tp - tq);
-            Eigen::VectorXd m(n_c_), v(n_c_), twist(n_c_);
-            for (long c = 0; c < n_c_; ++c) {
-                const PlateForceField& forces = a_.combinations[combinations_[c]].forces;
-                const PlateForces p = forces[a_.slots.of_corner[e][k]], q = forces[a_.slots.of_corner[e][j]];
-                const PlateForces here = turned(p + f * (q - p), u_);
-                m[c] = here.mx, v[c] = here.vx, twist[c] = here.mxy;
-            }
-            const double at_n = dot(from + f * (to - from), n_);
-            if (ends++ == 0)
-                piece.n0 = at_n, piece.m0 = m, piece.v0 = v, piece.t0 = twist;
-            else
-                piece.n1 = at_n, piece.m1 = m, piece.v1 = v, piece.t1 = twist;
-        }
+        for (int side = 0; side < corners(a_.mesh.elements[e]) && ends < 2; ++side)
+            ends += add_end(piece, e, t, side, ends);
         if (ends < 2) continue;
         if (piece.n0 > piece.n1)
             std::swap(piece.n0, piece.n1), std::swap(piece.m0, piece.m1), std::swap(piece.v0, piece.v1),
-                std::swap(piece.t0, piece.t1);
+                std::swap(piece.t0, piece.t1), std::swap(piece.p0, piece.p1);
         const int patch = a_.mesh.patch[e];
         piece.thickness = patch < 0 ? a_.model->slab.thickness : a_.model->slab.patches[patch].thickness;
         piece.fck = concrete_of(*a_.model, patch < 0 ? "" : a_.model->slab.patches[patch].concrete).fck;
+        piece.e = e_of(e);
         const double w = piece.n1 - piece.n0;
         cut.field_M += w / 2 * (piece.m0 + piece.m1), cut.field_V += w / 2 * (piece.v0 + piece.v1);
+        if (has_plane_) {
+            const Eigen::VectorXd n = w / 2 * (piece.p0 + piece.p1);
+            cut.N += n, cut.field_M -= piece.e * n;
+        }
         for (long c = 0; c < n_c_; ++c)
             cut.size_M[c] += size_between(piece.m0[c], piece.m1[c], w),
                 cut.size_V[c] += size_between(piece.v0[c], piece.v1[c], w);
@@ -211,21 +229,25 @@ CutForces::Cut CutForces::at(double t) const {
 
 std::vector<CutShare> CutForces::share(const Cut& cut, double n0, double n1) const {
     std::vector<CutShare> out;
+    const Eigen::VectorXd nothing = Eigen::VectorXd::Zero(n_c_), no_plane = has_plane_ ? nothing : Eigen::VectorXd();
     double whole_width = 0;
     for (const Piece& p : cut.pieces) whole_width += p.n1 - p.n0;
     for (const Piece& p : cut.pieces) {
         const double from = std::max(p.n0, n0), to = std::min(p.n1, n1), w = to - from;
         if (w <= 1e-12) continue;
-        auto it = std::find_if(out.begin(), out.end(),
-                               [&](const CutShare& s) { return s.thickness == p.thickness && s.fck == p.fck; });
+        auto it = std::find_if(out.begin(), out.end(), [&](const CutShare& s) {
+            return s.thickness == p.thickness && s.fck == p.fck && (!has_plane_ || s.e == p.e);
+        });
         if (it == out.end())
-            it = out.insert(out.end(), CutShare{p.thickness, p.fck, 0, Eigen::VectorXd::Zero(n_c_),
-                                                Eigen::VectorXd::Zero(n_c_), Eigen::VectorXd::Zero(n_c_)});
+            it = out.insert(out.end(), CutShare{p.thickness, p.fck, 0, nothing, nothing, nothing, no_plane, p.e});
         const double f0 = (from - p.n0) / (p.n1 - p.n0), f1 = (to - p.n0) / (p.n1 - p.n0);
+        auto within = [&](const Eigen::VectorXd& v0, const Eigen::VectorXd& v1, long c) {
+            return std::pair{v0[c] + f0 * (v1[c] - v0[c]), v0[c] + f1 * (v1[c] - v0[c])};
+        };
         auto add = [&](const Eigen::VectorXd& v0, const Eigen::VectorXd& v1, const Eigen::VectorXd& total,
                        const Eigen::VectorXd& field, const Eigen::VectorXd& size, Eigen::VectorXd& sum) {
             for (long c = 0; c < n_c_; ++c) {
-                const double a = v0[c] + f0 * (v1[c] - v0[c]), b = v0[c] + f1 * (v1[c] - v0[c]);
+                const auto [a, b] = within(v0, v1, c);
                 const double part = size[c] > 1e-9 * std::max(1.0, std::abs(total[c])) ? size_between(a, b, w) / size[c]
                                                                                        : w / whole_width;
                 sum[c] += w * (a + b) / 2 + (total[c] - field[c]) * part;
@@ -233,8 +255,14 @@ std::vector<CutShare> CutForces::share(const Cut& cut, double n0, double n1) con
         };
         add(p.m0, p.m1, cut.M, cut.field_M, cut.size_M, it->M);
         add(p.v0, p.v1, cut.V, cut.field_V, cut.size_V, it->V);
-        for (long c = 0; c < n_c_; ++c)
-            it->T[c] += size_between(p.t0[c] + f0 * (p.t1[c] - p.t0[c]), p.t0[c] + f1 * (p.t1[c] - p.t0[c]), w);
+        for (long c = 0; c < n_c_; ++c) {
+            const auto [a, b] = within(p.t0, p.t1, c);
+            it->T[c] += size_between(a, b, w);
+        }
+        for (long c = 0; has_plane_ && c < n_c_; ++c) {
+            const auto [a, b] = within(p.p0, p.p1, c);
+            it->N[c] += w * (a + b) / 2;
+        }
         it->width += w;
     }
     return out;

@@ -4,6 +4,9 @@
 // moments and shears are, and what those miss of the total (near a point load they do) goes where the field is largest.
 // So the strips at one cut always add up to the slab, wherever on the mesh the cut falls; docs/decisions.md says why
 // not nodal forces.
+// Where the slab also stretches in its plane (patches at another level, ribs), a strip carries N beside its moment about
+// its own mid-plane, and what adds up to the slab is M − N e, e the height of that mid-plane over the slab's. In the plane
+// the base is free to slide, so that N of all strips together is nought.
 #pragma once
 #include <vector>
 
@@ -17,6 +20,8 @@ struct CutShare {          // of one strip at one cut, for one thickness and con
     double width = 0;      // m
     Eigen::VectorXd M, V;  // per combination of the calculator; kN·m, kN
     Eigen::VectorXd T;     // kN·m: ∫ |m_nt| dn of the plate's twisting moment in the cut's own axes
+    Eigen::VectorXd N;     // kN, tension positive; empty where the slab does not stretch
+    double e = 0;          // m: its mid-plane over that of the slab; M is about its own
 };
 
 class CutForces {
@@ -26,13 +31,15 @@ class CutForces {
 
     // The cut at distance t along the direction (t = dot(point, along)); shares between n0 and n1 (n to the left).
     struct Piece {
-        double n0, n1, thickness, fck;
+        double n0, n1, thickness, fck, e;
         Eigen::VectorXd m0, m1, v0, v1, t0, t1;  // moment, shear, twisting moment at its two ends
+        Eigen::VectorXd p0, p1;                  // force in the plane; empty likewise
     };
     struct Cut {
         std::vector<Piece> pieces;
-        Eigen::VectorXd M, V;                              // totals by statics
-        Eigen::VectorXd field_M, field_V, size_M, size_V;  // ∫ of the field, and of its size
+        Eigen::VectorXd M, V;                              // totals by statics, M about the slab's mid-plane
+        Eigen::VectorXd field_M, field_V, size_M, size_V;  // ∫ of the field (m − n e), and of the size of m
+        Eigen::VectorXd N;                                 // ∫ n of the field; empty likewise
     };
     Cut at(double t) const;
     std::vector<CutShare> share(const Cut& cut, double n0, double n1) const;
@@ -42,6 +49,8 @@ class CutForces {
     std::vector<int> combinations_;
     Point u_, n_;
     long n_c_ = 0;
+    bool has_plane_ = false;  // the fields have forces in the slab's plane
+    double e_of(int element) const;
     std::vector<std::pair<double, double>> span_;   // per element, of t
     std::vector<int> by_end_;                       // elements by the end of their span
     Eigen::MatrixXd force_before_, moment_before_;  // sums over by_end_, net up, and first moments about t = 0
@@ -65,6 +74,7 @@ class CutForces {
 
     void sum_up_loads();
     std::pair<double, double> acting_before(const AreaLoadPiece& l, double t) const;  // force, moment about t
+    bool add_end(Piece& piece, int element, double t, int side, int end) const;
     void totals(double t, Eigen::VectorXd& V, Eigen::VectorXd& M) const;
     void pressed(const Polygon& part, int element, Eigen::VectorXd& F, Eigen::VectorXd& S) const;
 };

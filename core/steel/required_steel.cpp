@@ -13,7 +13,7 @@ Section RequiredSteel::section(Face f, Direction d, const CutShare& s, Sizes bar
 }
 
 Section RequiredSteel::metre_of(const SlabPart& p, Face f, Direction d, Sizes bars) const {
-    return section(f, d, CutShare{p.thickness, p.fc, 1, {}, {}, {}}, bars);
+    return section(f, d, CutShare{p.thickness, p.fc, 1, {}, {}, {}, {}, 0}, bars);
 }
 
 double RequiredSteel::share_of(Face f, const SectionDemand& s, const CutShare& part, long c, double M) const {
