@@ -51,7 +51,8 @@ QString words_of_deletion(const Things& things) {
         {ThingKind::opening, {"opening", "openings"}},
         {ThingKind::patch, {"patch", "patches"}},
         {ThingKind::ground_patch, {"ground patch", "ground patches"}},
-        {ThingKind::borehole, {"borehole", "boreholes"}}};
+        {ThingKind::borehole, {"borehole", "boreholes"}},
+        {ThingKind::extra_bars, {"extra bars", "sets of extra bars"}}};
     std::map<ThingKind, int> count;
     for (const Thing& t : things) ++count[t.kind];
     if (count.size() != 1 || !names.count(things.begin()->kind)) return QString("Delete %1 things").arg(things.size());

@@ -32,6 +32,7 @@ enum class Layer : char {
     rim,
     openings,
     strips,
+    bars,
     walls,
     columns,
     loads,

@@ -171,7 +171,10 @@ Drawing plan_drawing(const PlanScene& s, const View& view, const Box& paper) {
         draw_patches(d);
         draw_rim(d);
         draw_openings(d);
-        if (s.strips) draw_strips(d);
+        if (s.strips) {
+            draw_strips(d);
+            draw_extra_bars(d);
+        }
         if (!s.load_case.empty()) draw_loads(d);
         if (s.uses) draw_perimeters(d);
         if (s.show_cut) draw_cut_line(d);

@@ -20,6 +20,7 @@ struct PlanDraft {  // what the parts share
 void draw_map(PlanDraft& d);
 void draw_lifted(PlanDraft& d);
 void draw_strips(PlanDraft& d);
+void draw_extra_bars(PlanDraft& d);
 void draw_perimeters(PlanDraft& d);
 void write_uses(PlanDraft& d);
 void draw_flag(PlanDraft& d);

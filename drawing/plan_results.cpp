@@ -87,6 +87,35 @@ void draw_strips(PlanDraft& d) {
         d.drawing.add(Layer::strips, closed(reach_of(a.strip), {Role::faint, 0.8, Dash::dotted})).clip = d.slab;
 }
 
+// Their outline, the bars at their spacing or, far away, every so many of them, and what they are.
+void draw_extra_bars(PlanDraft& d) {
+    for (const ExtraBars& e : d.model.steel.extra) {
+        const bool chosen = d.is_chosen(ThingKind::extra_bars, e.id);
+        const Box b = box_of(e.outline);
+        if (b.empty() || !(e.spacing > 0)) continue;
+        const auto inside = rings_of({e.outline});
+        Mark& rim =
+            d.drawing.add(Layer::bars, closed(e.outline, {chosen ? Role::moss : Role::ink, chosen ? 2.4 : 0.9}));
+        rim.thing = Thing{ThingKind::extra_bars, e.id}, rim.clip = d.slab;
+        const bool along_x = e.direction == Direction::x;
+        constexpr double closest = 4;  // paper units
+        double step = e.spacing / 1000;
+        while (step * d.view.scale < closest) step *= 2;
+        const double from = along_x ? b.low.y : b.low.x, to = along_x ? b.high.y : b.high.x;
+        for (double at = from + step / 2; at < to; at += step)
+            d.drawing
+                .add(Layer::bars,
+                     open(along_x ? Polygon{{b.low.x, at}, {b.high.x, at}} : Polygon{{at, b.low.y}, {at, b.high.y}},
+                          {Role::ink, 0.7}))
+                .clip = inside;
+        Text t;
+        t.at = {b.low.x, b.high.y}, t.halo = true;
+        t.text = "ϕ" + written(e.diameter, 0) + " at " + written(e.spacing, 0) + " " + name_of(e.face) + " " +
+                 name_of(e.direction);
+        d.labels.write(Layer::bars, std::move(t), {{2, 8}, {2, -8}, {2, 22}});
+    }
+}
+
 void draw_perimeters(PlanDraft& d) {
     each_use(d, [&](const Row& r, const Column& k) {
         const PunchingAnswer* p = punching_of(*d.scene.answer, k.id);

@@ -101,7 +101,9 @@ const KindWords& words_of(ThingKind kind) {
     static const KindWords wall{"Wall", "walls", "walls", {"thickness", "height"}},
         patch{"Thickness patch", "patches", "slab/patches", {"thickness"}},
         opening{"Opening", "openings", "slab/openings", {}},
-        ground{"Ground patch", "ground patches", "ground/patches", {"modulus"}};
+        ground{"Ground patch", "ground patches", "ground/patches", {"modulus"}},
+        bars{"Extra bars", "extra bars", "steel/extra", {"diameter", "spacing"}};
+    if (kind == ThingKind::extra_bars) return bars;
     return kind == ThingKind::wall      ? wall
            : kind == ThingKind::patch   ? patch
            : kind == ThingKind::opening ? opening
@@ -131,6 +133,10 @@ void ThingsPage::build() {
         for (const char* f : w.fields) field(paths(f), {.name = QString("thing-%1").arg(f)});
         if (kind == ThingKind::patch)
             choice(paths("flush"), {.name = "thing-flush", .deed = "Set where a patch is flush"});
+        if (kind == ThingKind::extra_bars) {
+            choice(paths("face"), {.name = "thing-face", .label = "Face", .deed = "Set the face of extra bars"});
+            choice(paths("direction"), {.name = "thing-direction", .label = "Along", .deed = "Turn extra bars"});
+        }
         if (kind == ThingKind::wall) tick(paths("stiffens"), {.name = "thing-stiffens"});
         if (kind == ThingKind::opening && ids.size() == 1)
             live(

@@ -4,9 +4,9 @@
 // moments and shears are, and what those miss of the total (near a point load they do) goes where the field is largest.
 // So the strips at one cut always add up to the slab, wherever on the mesh the cut falls; docs/decisions.md says why
 // not nodal forces.
-// Where the slab also stretches in its plane (patches at another level, ribs), a strip carries N beside its moment about
-// its own mid-plane, and what adds up to the slab is M − N e, e the height of that mid-plane over the slab's. In the plane
-// the base is free to slide, so that N of all strips together is nought.
+// Where the slab also stretches in its plane (patches at another level, ribs), a strip carries N beside its moment
+// about its own mid-plane, and what adds up to the slab is M − N e, e the height of that mid-plane over the slab's. In
+// the plane the base is free to slide, so that N of all strips together is nought.
 #pragma once
 #include <vector>
 

@@ -27,6 +27,7 @@ Model without(Model m, const Things& things) {
     drop(m.columns, ThingKind::column), drop(m.walls, ThingKind::wall);
     drop(m.slab.openings, ThingKind::opening), drop(m.slab.patches, ThingKind::patch);
     drop(m.ground.patches, ThingKind::ground_patch), drop(m.ground.boreholes, ThingKind::borehole);
+    drop(m.steel.extra, ThingKind::extra_bars);
     for (LoadCase& c : m.loads.cases)
         std::erase_if(c.items, [&](const LoadItem& i) {
             if (auto* l = std::get_if<ColumnLoad>(&i.load)) return things.count({ThingKind::column, l->column}) > 0;

@@ -11,7 +11,7 @@ namespace mossbed {
 Polygon push_rim(const Polygon& outline, int side, double distance);
 
 // The model with these things gone, and with them every load on them. Kinds: columns, walls, openings, patches, ground
-// patches, boreholes; others stay.
+// patches, boreholes, extra bars; others stay.
 Model without(Model model, const Things& things);
 
 // Renames a stratum and the layers of it; false when the id is empty or taken.

@@ -27,10 +27,12 @@ ExtraBarsProvision::ExtraBarsProvision(const Model& m, const DesignCode* code) :
                 bars_[i].overlaps.push_back(j);
 }
 
-bool ExtraBarsProvision::lies_on(const Laid& l, Point q) const {
-    return contains(l.outline, q) && contains(rim_, q) &&
+bool ExtraBarsProvision::is_slab(Point q) const {
+    return contains(rim_, q) &&
            std::none_of(holes_.begin(), holes_.end(), [&](const Polygon& h) { return contains(h, q); });
 }
+
+bool ExtraBarsProvision::lies_on(const Laid& l, Point q) const { return contains(l.outline, q) && is_slab(q); }
 
 double ExtraBarsProvision::to_end(const Laid& l, Point q, Point along) const {
     double end = std::min(distance_along(l.outline, q, along), distance_along(rim_, q, along));
@@ -107,6 +109,76 @@ double ExtraBarsProvision::over(size_t i, Point from, Point to, double past) con
             share += width * (kinks[j + 1] - kinks[j]) * (counts(kinks[j]) + counts(kinks[j + 1])) / 2;
     }
     return share * distance(from, to) * l.area;
+}
+
+std::vector<const Polygon*> ExtraBarsProvision::ends_of(const std::vector<size_t>& which) const {
+    std::vector<const Polygon*> rings{&rim_};
+    for (const Polygon& h : holes_) rings.push_back(&h);
+    for (size_t i : which) rings.push_back(&bars_[i].outline);
+    return rings;
+}
+
+namespace {
+
+struct Side {
+    Point a, b;
+    Box box() const { return box_of({a, b}); }
+};
+std::vector<Side> sides_of(const std::vector<const Polygon*>& rings) {
+    std::vector<Side> out;
+    for (const Polygon* r : rings)
+        for (size_t k = 0; k < r->size(); ++k) out.push_back({(*r)[k], (*r)[(k + 1) % r->size()]});
+    return out;
+}
+
+// Corners of the cells into which sides, and lines along u through their corners and crossings, divide an area.
+std::vector<Point> corners_of_cells(const Polygon& area, const std::vector<Side>& sides, Point u) {
+    const Box box = box_of(area);
+    const Point n = left_of(u);
+    double low = 1e300, high = -1e300;
+    for (Point p : area) low = std::min(low, dot(p, n)), high = std::max(high, dot(p, n));
+    std::vector<Point> corners;
+    for (size_t i = 0; i < sides.size(); ++i) {
+        corners.push_back(sides[i].a);
+        for (size_t j = i + 1; j < sides.size(); ++j)
+            if (sides[i].box().overlaps(sides[j].box()))
+                if (const auto at = segment_crossing(sides[i].a, sides[i].b, sides[j].a, sides[j].b))
+                    corners.push_back(*at);
+    }
+    std::vector<Point> out;
+    for (Point c : corners) {
+        out.push_back(c);
+        if (dot(c, n) < low || dot(c, n) > high) continue;
+        for (const Side& s : sides)
+            if (const double den = cross(s.b - s.a, u); den != 0) {
+                const double t = cross(c - s.a, u) / den;
+                if (t >= 0 && t <= 1) out.push_back(s.a + t * (s.b - s.a));
+            }
+    }
+    std::erase_if(out, [&](Point p) { return !box.overlaps(box_of({p})); });
+    return out;
+}
+
+}  // namespace
+
+std::optional<double> ExtraBarsProvision::least_in(const Polygon& area, const std::vector<size_t>& which) const {
+    if (which.empty() || area.size() < 3) return 0;
+    const Point u = bars_[which[0]].bars->direction == Direction::x ? Point{1, 0} : Point{0, 1};
+    std::vector<const Polygon*> rings = ends_of(which);
+    rings.push_back(&area);
+    const Box box = box_of(area);
+    const double aside = 1e-6 * std::max(box.width(), box.height());  // just inside a cell
+    constexpr int ways = 16;
+    double least = 1e300;
+    for (Point c : corners_of_cells(area, sides_of(rings), u))
+        for (int k = 0; k < ways; ++k) {
+            const Point q = c + aside * turned({1, 0}, 360.0 * (k + 0.37) / ways);
+            if (!contains(area, q) || !is_slab(q)) continue;
+            double As = 0;
+            for (size_t i : which) As += bars_[i].area * anchored(i, q, 0);
+            least = std::min(least, As);
+        }
+    return least < 1e299 ? std::optional(least) : std::nullopt;
 }
 
 ExtraBarsProvision::Clear ExtraBarsProvision::clear_between(size_t i, const ChosenBars& base) const {

@@ -3,6 +3,7 @@
 // linearly less nearer its end. Bars end at their outline, at the rim and at openings; hooks and bends are not counted.
 // Lengths in m, bars in mm.
 #pragma once
+#include <optional>
 #include <vector>
 
 #include "core/codes/code.h"
@@ -27,6 +28,10 @@ class ExtraBarsProvision {
     // mm² of bars `i` over a straight line from `from` to `to`, exact: what counts runs linearly between the places
     // where bars meet another side at their ends.
     double over(size_t i, Point from, Point to, double past) const;
+    // The least that bars `which`, all of one direction, bring together anywhere on the part of an area that is slab,
+    // mm²/m. What counts bends only where bars end at another side, so that the least lies at a corner of the cells
+    // between those lines: nothing is sampled. None where the area has no slab.
+    std::optional<double> least_in(const Polygon& area, const std::vector<size_t>& which) const;
     bool may_touch(size_t i, const Box& box) const { return bars_[i].box.overlaps(box); }
 
     // Clear distance between bars `i`, the base bars and other extra bars of that layer that overlap them, laid evenly.
@@ -45,6 +50,8 @@ class ExtraBarsProvision {
         double area, anchorage;
         std::vector<size_t> overlaps;  // others of the same face and direction
     };
+    std::vector<const Polygon*> ends_of(const std::vector<size_t>& which) const;
+    bool is_slab(Point q) const;
     double to_end(const Laid& l, Point q, Point along) const;
     bool lies_on(const Laid& l, Point q) const;
     std::vector<double> breaks_along(const Laid& l, Point from, Point to) const;

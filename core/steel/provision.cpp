@@ -29,20 +29,14 @@ double Provision::extra_over(Face f, Direction d, Point from, Point to, double p
 
 double Provision::least_extra_in(const SlabPart& p, Face f, Direction d) const {
     if (extra_.none() || p.patches.empty()) return 0;
+    std::vector<size_t> which;
+    for (size_t e = 0; e < extra_.count(); ++e)
+        if (const ExtraBars& x = extra_.bars(e);
+            x.face == f && x.direction == d && extra_.clear_between(e, base(f, d)).fits())
+            which.push_back(e);
     double least = 1e300;
-    for (const SlabPatch* patch : p.patches) {
-        const Box b = box_of(patch->outline);
-        constexpr int n = 12;
-        for (int k = 0; k < n * n; ++k) {
-            const Point q{b.low.x + b.width() * (k % n + 0.5) / n, b.low.y + b.height() * (k / n + 0.5) / n};
-            if (!contains(patch->outline, q) || !on_slab(m_, q)) continue;
-            double As = 0;
-            for (size_t e = 0; e < extra_.count(); ++e)
-                if (const ExtraBars& x = extra_.bars(e); x.face == f && x.direction == d)
-                    if (extra_.clear_between(e, base(f, d)).fits()) As += extra_.area(e) * extra_.anchored(e, q, 0);
-            least = std::min(least, As);
-        }
-    }
+    for (const SlabPatch* patch : p.patches)
+        if (const auto here = extra_.least_in(patch->outline, which)) least = std::min(least, *here);
     return least < 1e299 ? least : 0;
 }
 

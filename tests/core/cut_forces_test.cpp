@@ -1,5 +1,5 @@
-// Cuts that carry forces in the slab's plane: what a strip has about its own mid-plane closes with N e to the statics of
-// the whole cut.
+// Cuts that carry forces in the slab's plane: what a strip has about its own mid-plane closes with N e to the statics
+// of the whole cut.
 #include "core/fields/cut_forces.h"
 
 #include "tests/core/helpers.h"

@@ -52,6 +52,32 @@ TEST(ExtraBars, EndAtRimsAndOpeningsAndDoNotCountOffTheSlab) {
     EXPECT_DOUBLE_EQ(p.anchored(0, {3.5, 0.5}, 0), 1);  // passes it by
 }
 
+TEST(ExtraBars, TheLeastOverAPatchIsFoundNotSampled) {
+    const double full = 1005.31, l = 0.5718;  // ϕ16 at 200, mm²/m; its anchorage, m
+    const Polygon patch = box(2, 1, 5, 3);
+    auto least = [&](const Model& m) {
+        std::vector<size_t> all(m.steel.extra.size());
+        for (size_t i = 0; i < all.size(); ++i) all[i] = i;
+        return *ExtraBarsProvision(m, &code).least_in(patch, all);
+    };
+    EXPECT_NEAR(least(with_bars(box(1, 0.5, 6, 4))), full, 1);              // a metre beyond it on both sides
+    EXPECT_NEAR(least(with_bars(box(1.7, 0.5, 6, 4))), full * 0.3 / l, 1);  // 0.3 m only at one end
+    EXPECT_NEAR(least(with_bars(box(1, 0.5, 6, 2.9999))), 0, 1e-9);         // a strip of 0.1 mm has none
+    EXPECT_NEAR(least(with_bars({{1, 0.5}, {5.2, 0.5}, {5.2, 1.05}, {6, 1.05}, {6, 4}, {1, 4}})), full * 0.2 / l, 1);
+    Model two = with_bars(box(1, 0.5, 6, 2));
+    two.steel.extra.push_back(two.steel.extra[0]);
+    two.steel.extra[1].id = "E2", two.steel.extra[1].outline = box(1, 2, 6, 4);
+    EXPECT_NEAR(least(two), full, 1);  // side by side they leave nothing out
+    two.steel.extra[1].outline = box(1, 0.5, 6, 4);
+    EXPECT_NEAR(least(two), full, 1);  // over each other in part: the least is one of them
+    Model cut = with_bars(box(1, 0.5, 6, 4));
+    Opening o;
+    o.id = "O", o.outline = box(3.31, 1.52, 3.33, 1.54);  // 20 mm: a sample would miss it
+    cut.slab.openings = {o};
+    EXPECT_NEAR(least(cut), 0, 1);
+    EXPECT_FALSE(ExtraBarsProvision(cut, &code).least_in(box(20, 20, 21, 21), {0}));
+}
+
 TEST(ExtraBars, ThatDoNotFitBetweenBaseBarsAreNotCountedAndSaySo) {
     // ϕ32 at 100 between ϕ32 at 100: 20 bars a metre, clear (1000 − 640)/20 = 18 mm, 32 wanted
     Model m = with_bars(box(2, 1, 6, 5), 32, 100);

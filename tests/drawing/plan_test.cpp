@@ -171,6 +171,34 @@ TEST(Plan, AUseThatStandsForNothingHasNoColourOfItsOwn) {
     EXPECT_GT(faint, 0);
 }
 
+TEST(Plan, ExtraBarsLieWhereTheyAreAtTheirSpacing) {
+    Model m = raft(box(0, 0, 8, 6), 0.5, 20000);
+    ExtraBars e;
+    e.id = "E1", e.outline = box(1, 1, 5, 3), e.diameter = 20, e.spacing = 250, e.face = Face::bottom,
+    e.direction = Direction::x;
+    m.steel.extra = {e};
+    load(m, {SlabLoad{10}, {}});
+    Sheet s(m, "S");
+    s.scene.strips = true;
+    auto bars = [&] {
+        std::vector<double> y;
+        for (const Mark& k : s.draw().marks)
+            if (auto* p = std::get_if<Path>(&k.what); p && k.layer == Layer::bars && !p->closed) {
+                y.push_back((*p->rings)[0][0].y);
+                EXPECT_NE(k.clip, nullptr);
+            }
+        return y;
+    };
+    ASSERT_EQ(bars().size(), 8u);  // 2 m at 250
+    EXPECT_NEAR(bars()[1] - bars()[0], 0.25, 1e-12);
+    EXPECT_EQ(texts(s.draw(), Layer::bars)[0].text, "ϕ20 at 250 bottom x");
+    s.view.scale = 5;
+    EXPECT_EQ(bars().size(), 2u);  // too close to be told apart: every fourth
+    const auto things = things_at(s.draw(), s.view, s.view.at({3, 1}));
+    ASSERT_FALSE(things.empty());
+    EXPECT_EQ(things[0], (Thing{ThingKind::extra_bars, "E1"}));
+}
+
 TEST(Plan, AnEmptySheetSaysHowToBegin) {
     Model none;
     none.slab.outline = Polygon{};
