@@ -190,6 +190,90 @@ Polygon meshed_rim(const Column& c, double cell, ColumnGrid& grid) {
     return footprint(c);
 }
 
+// Rims, openings and patches as lines of the mesh, with what they belong to.
+std::vector<Segment> lines_of(const Model& model, const Features& f, bool has_hole, double tolerance) {
+    using Kind = LineOwner::Kind;
+    std::vector<Segment> lines;
+    add_ring(lines, f.rim, {Kind::rim, 0});
+    for (int i = 0; i < int(f.openings.size()); ++i)
+        add_ring(lines, f.openings[size_t(i)],
+                 has_hole ? (i == 0 ? LineOwner{Kind::rim, 1} : LineOwner{Kind::opening, i - 1})
+                          : LineOwner{Kind::opening, i});
+    auto add_patches = [&](const auto& patches, Kind kind) {
+        for (int i = 0; i < int(patches.size()); ++i)
+            add_ring(lines, without_repeats(patches[size_t(i)].outline, tolerance), {kind, i});
+    };
+    add_patches(model.slab.patches, Kind::patch);
+    if (model.ground.model == GroundModel::patches)
+        add_patches(model.ground.patches, Kind::ground_patch);  // a cell, a modulus
+    return lines;
+}
+
+// Whether a side of a footprint neither crosses a line nor leaves a sliver beside it; one that lies on the line is
+// well.
+bool is_clear_of(Point a, Point b, const Segment& s, double cell, double tolerance) {
+    if (distance_to_segment(a, s.a, s.b) <= tolerance && distance_to_segment(b, s.a, s.b) <= tolerance) return true;
+    if (auto at = segment_crossing(a, b, s.a, s.b); at && distance(*at, a) > tolerance &&
+                                                    distance(*at, b) > tolerance && distance(*at, s.a) > tolerance &&
+                                                    distance(*at, s.b) > tolerance)
+        return false;
+    auto sliver = [&](double d) { return d > tolerance && d < 0.4 * cell; };
+    return !sliver(distance_to_segment(s.a, a, b)) && !sliver(distance_to_segment(s.b, a, b)) &&
+           !sliver(distance_to_segment(a, s.a, s.b)) && !sliver(distance_to_segment(b, s.a, s.b));
+}
+
+bool is_clear(const Polygon& rim, const std::vector<Segment>& others, double cell, double tolerance) {
+    for (size_t i = 0; i < rim.size(); ++i)
+        for (const Segment& s : others)
+            if (!is_clear_of(rim[i], rim[(i + 1) % rim.size()], s, cell, tolerance)) return false;
+    return true;
+}
+
+// Footprints that lie clear of every other line, or share a side with one, are meshed as they are; one that crosses a
+// line or leaves a sliver beside it keeps only its centre node.
+std::vector<Segment> add_footprints(Features& f, const Model& model, const std::vector<Segment>& lines,
+                                    double tolerance) {
+    std::vector<Segment> footprints;
+    for (const Column& c : model.columns) {
+        ColumnGrid g;
+        const double cell = cell_beside_footprint(c.smaller_size(), f.size);
+        g.rim = meshed_rim(c, cell, g);
+        Box reach = box_of(g.rim);
+        reach.low = reach.low - Point{cell, cell}, reach.high = reach.high + Point{cell, cell};
+        std::vector<Segment> others;  // those near by
+        for (const auto* list : {&lines, &std::as_const(footprints)})
+            for (const Segment& s : *list)
+                if (reach.overlaps(box_of({s.a, s.b}))) others.push_back(s);
+        g.conforms = is_clear(g.rim, others, cell, tolerance);
+        if (g.conforms) add_ring(footprints, g.rim, {LineOwner::Kind::footprint, int(f.columns.size())});
+        const double around = box_of(g.rim).width() / 2 + box_of(g.rim).height() / 2;
+        double fine = cell;
+        if (!g.conforms) fine = std::min(fine, std::max(gap({c.at}, lines), cell / 2));
+        f.sources.push_back({c.at, 0.55 * around, fine});
+        f.columns.push_back(g);
+    }
+    return footprints;
+}
+
+// Where two lines pass close to each other, the mesh is finer there.
+void refine_between(Features& f, const std::vector<Segment>& lines, double tolerance) {
+    const double size = f.size;
+    for (size_t i = 0; i < lines.size(); ++i)
+        for (size_t j = 0; j < lines.size(); ++j) {
+            if (i == j) continue;
+            const Point q = lines[i].a, r = lines[j].a, t = lines[j].b;
+            if (q.x < std::min(r.x, t.x) - size || q.x > std::max(r.x, t.x) + size || q.y < std::min(r.y, t.y) - size ||
+                q.y > std::max(r.y, t.y) + size)
+                continue;
+            const double d = distance_to_segment(q, r, t);
+            if (d <= 10 * tolerance || d >= 0.8 * size) continue;
+            const Point n = nearest_on_segment(q, r, t);
+            const bool corner = distance(n, r) < tolerance || distance(n, t) < tolerance;
+            if (corner && distance(lines[i].a, lines[i].b) > d && f.rim.size() > 40) continue;  // sides of a round rim
+            f.sources.push_back({q, 0, std::max(d, size / 10)});
+        }
+}
+
 }  // namespace
 
 Features gather_features(const Model& model, double size, bool with_footprints) {
@@ -204,93 +288,16 @@ Features gather_features(const Model& model, double size, bool with_footprints) 
         f.openings.push_back(anticlockwise(without_repeats(o.outline, tolerance)));
     f.main_direction = main_direction(f.rim);
 
-    using Kind = LineOwner::Kind;
-    std::vector<Segment> lines;
-    add_ring(lines, f.rim, {Kind::rim, 0});
-    for (int i = 0; i < int(f.openings.size()); ++i)
-        add_ring(
-            lines, f.openings[size_t(i)],
-            hole ? (i == 0 ? LineOwner{Kind::rim, 1} : LineOwner{Kind::opening, i - 1}) : LineOwner{Kind::opening, i});
-    auto add_patches = [&](const auto& patches, Kind kind) {
-        for (int i = 0; i < int(patches.size()); ++i)
-            add_ring(lines, without_repeats(patches[size_t(i)].outline, tolerance), {kind, i});
-    };
-    add_patches(model.slab.patches, Kind::patch);
-    if (model.ground.model == GroundModel::patches)
-        add_patches(model.ground.patches, Kind::ground_patch);  // a cell, a modulus
-
-    // Footprints that lie clear of every other line, or share a side with one, are meshed as they are; one that
-    // crosses a line or leaves a sliver beside it keeps only its centre node.
-    std::vector<Point> centres;
-    std::vector<Segment> footprints;
-    for (const Column& c : model.columns) {
-        ColumnGrid g;
-        centres.push_back(c.at);
-        if (!with_footprints) {
-            f.columns.push_back(g);
-            continue;
-        }
-        const double cell = cell_beside_footprint(c.smaller_size(), size);
-        g.rim = meshed_rim(c, cell, g);
-        Box reach = box_of(g.rim);
-        reach.low = reach.low - Point{cell, cell}, reach.high = reach.high + Point{cell, cell};
-        std::vector<Segment> others;  // those near by
-        for (const auto* list : {&lines, &footprints})
-            for (const Segment& s : *list)
-                if (reach.overlaps({{std::min(s.a.x, s.b.x), std::min(s.a.y, s.b.y)},
-                                    {std::max(s.a.x, s.b.x), std::max(s.a.y, s.b.y)}}))
-                    others.push_back(s);
-        bool clear = true;
-        for (size_t i = 0; i < g.rim.size() && clear; ++i) {
-            const Point a = g.rim[i], b = g.rim[(i + 1) % g.rim.size()];
-            for (const Segment& s : others) {
-                const bool on_line =
-                    distance_to_segment(a, s.a, s.b) <= tolerance && distance_to_segment(b, s.a, s.b) <= tolerance;
-                if (on_line) continue;
-                if (auto at = segment_crossing(a, b, s.a, s.b);
-                    at && distance(*at, a) > tolerance && distance(*at, b) > tolerance &&
-                    distance(*at, s.a) > tolerance && distance(*at, s.b) > tolerance) {
-                    clear = false;
-                    break;
-                }
-                for (Point q : {s.a, s.b}) {
-                    const double d = distance_to_segment(q, a, b);
-                    if (d > tolerance && d < 0.4 * cell) clear = false;
-                }
-                for (Point q : {a, b}) {
-                    const double d = distance_to_segment(q, s.a, s.b);
-                    if (d > tolerance && d < 0.4 * cell) clear = false;
-                }
-            }
-        }
-        g.conforms = clear;
-        if (clear) add_ring(footprints, g.rim, {Kind::footprint, int(f.columns.size())});
-        const double around = box_of(g.rim).width() / 2 + box_of(g.rim).height() / 2;
-        double fine = cell;
-        if (!clear) fine = std::min(fine, std::max(gap({c.at}, lines), cell / 2));
-        f.sources.push_back({c.at, 0.55 * around, fine});
-        f.columns.push_back(g);
-    }
-
-    // Where two lines pass close to each other, the mesh is finer there.
-    for (size_t i = 0; i < lines.size(); ++i)
-        for (size_t j = 0; j < lines.size(); ++j) {
-            if (i == j) continue;
-            const Point q = lines[i].a, r = lines[j].a, t = lines[j].b;
-            if (q.x < std::min(r.x, t.x) - size || q.x > std::max(r.x, t.x) + size || q.y < std::min(r.y, t.y) - size ||
-                q.y > std::max(r.y, t.y) + size)
-                continue;
-            const double d = distance_to_segment(q, lines[j].a, lines[j].b);
-            if (d > 10 * tolerance && d < 0.8 * size) {
-                const Point n = nearest_on_segment(q, lines[j].a, lines[j].b);
-                const bool corner = distance(n, lines[j].a) < tolerance || distance(n, lines[j].b) < tolerance;
-                if (corner && distance(lines[i].a, lines[i].b) > d && f.rim.size() > 40)
-                    continue;  // sides of a round rim
-                f.sources.push_back({q, 0, std::max(d, size / 10)});
-            }
-        }
-
+    std::vector<Segment> lines = lines_of(model, f, hole.has_value(), tolerance), footprints;
+    if (with_footprints)
+        footprints = add_footprints(f, model, lines, tolerance);
+    else
+        f.columns.resize(model.columns.size());
+    refine_between(f, lines, tolerance);
     f.sort_sources();
+
+    std::vector<Point> centres;
+    for (const Column& c : model.columns) centres.push_back(c.at);
     lines.insert(lines.end(), footprints.begin(), footprints.end());
     Arrangement all(tolerance);
     std::vector<FeatureEdge> edges = all.split(lines, centres);
