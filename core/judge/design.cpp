@@ -4,6 +4,7 @@
 
 #include "core/base/units.h"
 #include "core/judge/strip_judge.h"
+#include "core/steel/bar_regions.h"
 
 namespace mossbed {
 namespace {
@@ -41,11 +42,7 @@ void take_quantities(const Fields& f, SteelAnswer& steel) {
         steel.concrete_m3 += f.mesh.area(e) * (patch < 0 ? m.slab.thickness : m.slab.patches[size_t(patch)].thickness);
     }
     double mm2_m2 = 0;  // mm²/m times m²
-    const double area = net_area(m);
-    for (Face face : {Face::top, Face::bottom})
-        for (Direction d : {Direction::x, Direction::y}) mm2_m2 += steel.base(face, d).area() * area;
-    for (const ExtraBars& e : m.steel.extra)
-        mm2_m2 += std::abs(signed_area(e.outline)) * ChosenBars{e.diameter, e.spacing}.area();
+    for (const BarRegion& r : regions_of(m, steel)) mm2_m2 += r.area_a_metre() * area_on_slab(r, f.mesh);
     steel.steel_kg = mm2_m2 * 1e-6 * steel_density;
 }
 
@@ -85,8 +82,8 @@ void judge_design(const Fields& f, const Judgement* before, Judgement& out, cons
     progress.report(0.7, "strips");
     const BaseBars stated = stated_bars(m);
     auto depth = [&](Direction d) { return effective_depth(m, stated, Face::bottom, d, m.slab.thickness) / 1000; };
-    out.demand = find_strip_demand(f, {depth(Direction::x), depth(Direction::y)}, before ? before->demand.get() : nullptr,
-                                   progress);
+    out.demand = find_strip_demand(f, {depth(Direction::x), depth(Direction::y)},
+                                   before ? before->demand.get() : nullptr, progress);
     judge_strips(f, *out.demand, out);
     take_quantities(f, out.steel);
     if (progress.stopped()) throw Stopped{};

@@ -1,4 +1,4 @@
-#include "helpers.h"
+#include "tests/core/helpers.h"
 
 #include <filesystem>
 

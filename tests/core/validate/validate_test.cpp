@@ -4,7 +4,7 @@
 
 #include <limits>
 
-#include "helpers.h"
+#include "tests/core/helpers.h"
 
 namespace mossbed {
 namespace {

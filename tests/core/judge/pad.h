@@ -1,6 +1,6 @@
 // A pad under one column, everything by statics; shared by the tests of strips and of design.
 #pragma once
-#include "helpers.h"
+#include "tests/core/helpers.h"
 
 namespace mossbed::testing {
 

@@ -1,7 +1,7 @@
 // Items to nodal loads: forces and moments arrive whole, wherever the mesh's lines run.
 #include <random>
 
-#include "helpers.h"
+#include "tests/core/helpers.h"
 
 namespace mossbed {
 namespace {

@@ -10,7 +10,7 @@
 #include <fstream>
 #include <thread>
 
-#include "helpers.h"
+#include "tests/core/helpers.h"
 
 namespace mossbed {
 namespace {

@@ -6,7 +6,7 @@
 
 #include "core/mesh/features.h"
 #include "core/validate/validate.h"
-#include "helpers.h"
+#include "tests/core/helpers.h"
 
 namespace mossbed {
 namespace {

@@ -2,7 +2,7 @@
 #include <gmock/gmock.h>
 
 #include "core/validate/validate.h"
-#include "helpers.h"
+#include "tests/core/helpers.h"
 
 namespace mossbed {
 namespace {

@@ -2,7 +2,7 @@
 #include <nlohmann/json.hpp>
 
 #include "core/validate/validate.h"
-#include "helpers.h"
+#include "tests/core/helpers.h"
 
 namespace mossbed {
 namespace {

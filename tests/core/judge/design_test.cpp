@@ -10,7 +10,7 @@
 #include "core/fields/cut_forces.h"
 #include "core/judge/checks.h"
 #include "core/steel/choose_bars.h"
-#include "pad.h"
+#include "tests/core/judge/pad.h"
 
 namespace mossbed {
 namespace {

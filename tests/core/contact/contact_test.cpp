@@ -9,7 +9,7 @@
 #include <random>
 
 #include "core/contact/bed.h"
-#include "helpers.h"
+#include "tests/core/helpers.h"
 
 namespace mossbed {
 namespace {

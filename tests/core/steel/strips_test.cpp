@@ -4,7 +4,8 @@
 #include <numbers>
 
 #include "core/codes/en1992/european_code.h"
-#include "pad.h"
+#include "core/steel/bar_regions.h"
+#include "tests/core/judge/pad.h"
 
 namespace mossbed {
 namespace {
@@ -111,6 +112,27 @@ TEST(Quantities, AreWhatTheGeometrySays) {
     EXPECT_NEAR(a->steel.concrete_m3, (16 - 0.25) * 0.7 + 1.5 * 0.3, 1e-6);
     const double mat = 2 * pi * 100 * 1000 / 150 + 2 * pi * 64 * 1000 / 200;  // mm² a metre, both directions and faces
     EXPECT_NEAR(a->steel.steel_kg, (mat * 15.75 + 2 * pi * 100 * 1000 / 100) * 1e-6 * 7850, 0.5);
+}
+
+TEST(Quantities, ExtraBarsWeighWhereTheyLieOnTheSlab) {
+    // 4 × 4 m pad with an opening of 1 × 1 m; ϕ20 at 100 drawn from −1 to 3 by 0 to 2 over a quarter of it: 3 · 2 − 0.5
+    // m²
+    Model m = pad_model();
+    Opening o;
+    o.id = "O", o.outline = box(0.5, 1.5, 1.5, 2.5);
+    m.slab.openings = {o};
+    const auto bare = solve(m);
+    ExtraBars e;
+    e.id = "E", e.outline = box(-1, 0, 3, 2), e.diameter = 20, e.spacing = 100;
+    m.steel.extra = {e};
+    const auto with = solve(m);
+    const double mm2_a_metre = 3.14159265358979 / 4 * 400 * 10;
+    EXPECT_NEAR(with->steel.steel_kg - bare->steel.steel_kg, 5.5 * mm2_a_metre * 1e-6 * 7850, 0.01);
+    const auto regions = regions_of(m, with->steel);
+    ASSERT_EQ(regions.size(), 5u);
+    EXPECT_NEAR(area_on_slab(regions[0], with->mesh), 15, 1e-9);
+    EXPECT_NEAR(area_on_slab(regions[4], with->mesh), 5.5, 1e-9);
+    EXPECT_EQ(regions[4].id, "E");
 }
 
 TEST(StiffnessFactor, IsAFactorOnE) {

@@ -4,7 +4,7 @@
 
 #include <numbers>
 
-#include "helpers.h"
+#include "tests/core/helpers.h"
 
 namespace mossbed {
 namespace {

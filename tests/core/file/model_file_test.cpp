@@ -9,7 +9,7 @@
 #include <fstream>
 #include <nlohmann/json.hpp>
 
-#include "helpers.h"
+#include "tests/core/helpers.h"
 
 namespace mossbed {
 namespace {

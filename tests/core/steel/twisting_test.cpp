@@ -2,7 +2,7 @@
 #include <gmock/gmock.h>
 
 #include "core/codes/en1992/european_code.h"
-#include "helpers.h"
+#include "tests/core/helpers.h"
 
 namespace mossbed {
 namespace {

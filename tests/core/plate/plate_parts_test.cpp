@@ -5,7 +5,7 @@
 #include "core/contact/bed.h"
 #include "core/contact/contact.h"
 #include "core/plate/factor.h"
-#include "helpers.h"
+#include "tests/core/helpers.h"
 
 namespace mossbed {
 namespace {
