@@ -265,8 +265,9 @@ void Desk::refresh_maps() {
 }
 
 void Desk::refresh_profile() {
-    if (profile_ && ground_of_profile_ == now().ground) return;
-    ground_of_profile_ = now().ground;
+    const double founding = founding_level(now());
+    if (profile_ && ground_of_profile_ == now().ground && founding_of_profile_ == founding) return;
+    ground_of_profile_ = now().ground, founding_of_profile_ = founding;
     profile_.reset();
     if (!boreholes_that_count(now().ground).empty() && !has_errors(problems_of_strata(now())))
         profile_.emplace(now().ground);

@@ -121,6 +121,7 @@ class Desk : public QObject {
     void refresh_profile();
     std::optional<SoilProfile> profile_;
     Ground ground_of_profile_;
+    double founding_of_profile_ = 0;  // level, m: strata must reach below the slab
     bool cut_is_set_ = false;
     void run_aside(QString Desk::*report, const QString& busy, SideRun::Work work);
     SideRun aside_;

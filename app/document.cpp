@@ -10,23 +10,14 @@ namespace mossbed {
 
 class ModelCommand : public QUndoCommand {
   public:
-    ModelCommand(Document* d, const QString& name, Model before, Model after, QString merge)
-        : QUndoCommand(name), d_(d), before_(std::move(before)), after_(std::move(after)), merge_(std::move(merge)) {}
+    ModelCommand(Document* d, const QString& name, Model before, Model after)
+        : QUndoCommand(name), d_(d), before_(std::move(before)), after_(std::move(after)) {}
     void undo() override { d_->set(before_); }
     void redo() override { d_->set(after_); }
-    int id() const override { return merge_.isEmpty() ? -1 : 1; }
-    bool mergeWith(const QUndoCommand* other) override {
-        const auto* o = static_cast<const ModelCommand*>(other);
-        if (o->merge_ != merge_) return false;
-        after_ = o->after_;
-        if (after_ == before_) setObsolete(true);
-        return true;
-    }
 
   private:
     Document* d_;
     Model before_, after_;
-    QString merge_;
 };
 
 Model new_model() {
@@ -72,10 +63,10 @@ void Document::set(Model m) {
     Q_EMIT changed();
 }
 
-void Document::apply(const QString& name, Model next, const QString& merge) {
+void Document::apply(const QString& name, Model next) {
     if (base_) cancel_preview();
     if (next == model_) return;
-    stack_.push(new ModelCommand(this, name, model_, std::move(next), merge));
+    stack_.push(new ModelCommand(this, name, model_, std::move(next)));
 }
 
 void Document::preview(Model next) {
@@ -92,7 +83,7 @@ void Document::commit(const QString& name) {
         Q_EMIT changed();  // the preview ended where it began: views ask for the full answer again
         return;
     }
-    stack_.push(new ModelCommand(this, name, std::move(before), std::move(after), {}));
+    stack_.push(new ModelCommand(this, name, std::move(before), std::move(after)));
 }
 
 void Document::cancel_preview() {

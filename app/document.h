@@ -25,8 +25,8 @@ class Document : public QObject {
     QString display_name() const;
     bool modified() const { return !stack_.isClean(); }
 
-    // `name` says the deed ("Move column C3"). Edits with the same non-empty `merge` that follow each other become one.
-    void apply(const QString& name, Model next, const QString& merge = {});
+    // `name` says the deed ("Move column C3"). What changes nothing is no step.
+    void apply(const QString& name, Model next);
     void preview(Model next);
     void commit(const QString& name);
     void cancel_preview();

@@ -183,52 +183,66 @@ int run_import(const ImportOptions& o) {
     return left_out ? 1 : 0;
 }
 
-}  // namespace
-
-int main(int argc, char** argv) {
-    CLI::App app{"Moss Bed: rafts and mats on springs, without a window."};
-    app.require_subcommand(1);
+// What the command line asks for.
+struct Asked {
     std::string model, out, json;
     SolveOptions options;
-    int code = 0;
+    ImportOptions import;
+    bool results = false;
+};
 
+void add_solve(CLI::App& app, Asked& a, int& code) {
     auto* s = app.add_subcommand(
         "solve", "Mesh and solve MODEL and write the results file. Exit 0 when it was read and meshed, else 2.");
-    s->add_option("MODEL", model, "a .mossbed file")->required();
-    s->add_option("--out", out, "results file to write")->required();
-    s->add_option("--combination", options.combinations, "solve this combination only (may be given again)");
-    s->add_option("--mesh-size", options.mesh_size, "element size in m instead of the model's")
+    s->add_option("MODEL", a.model, "a .mossbed file")->required();
+    s->add_option("--out", a.out, "results file to write")->required();
+    s->add_option("--combination", a.options.combinations, "solve this combination only (may be given again)");
+    s->add_option("--mesh-size", a.options.mesh_size, "element size in m instead of the model's")
         ->check(CLI::PositiveNumber);
-    s->callback([&] { code = run_solve(model, out, options); });
+    s->callback([&] { code = run_solve(a.model, a.out, a.options); });
+}
 
+void add_check(CLI::App& app, Asked& a, int& code) {
     auto* c = app.add_subcommand("check",
                                  "Solve MODEL and print its ledger. Exit 0: nothing is over its limit; 1: something "
                                  "is, a combination has no equilibrium or nothing was solved; 2: it cannot be read or "
                                  "meshed.");
-    c->add_option("MODEL", model, "a .mossbed file")->required();
-    c->add_option("--json", json, "also write the checks to this file");
-    c->callback([&] { code = run_check(model, json); });
+    c->add_option("MODEL", a.model, "a .mossbed file")->required();
+    c->add_option("--json", a.json, "also write the checks to this file");
+    c->callback([&] { code = run_check(a.model, a.json); });
+}
 
-    ImportOptions import_options;
+void add_import(CLI::App& app, Asked& a, int& code) {
     auto* i = app.add_subcommand("import", "Take something over into a model.");
     i->require_subcommand(1);
     auto* ib =
         i->add_subcommand("boreholes",
                           "Boreholes and strata from a ground report, AGS4 or CSV. Exit 0: all taken; 1: something "
                           "was left out; 2: nothing, and no file is written.");
-    ib->add_option("REPORT", import_options.report, "an AGS4 or CSV file")->required();
-    ib->add_option("--into", import_options.into, "the model that takes them")->required();
-    ib->add_option("--out", import_options.out, "where the model is written")->required();
-    ib->add_option("--origin", import_options.origin, "easting and northing of the building's origin, m")->expected(2);
-    ib->add_option("--turn", import_options.turn, "degrees from east to the building's x, anticlockwise");
-    ib->add_option("--map", import_options.map, "CODE=STRATUM (may be given again)");
-    ib->callback([&] { code = run_import(import_options); });
+    ib->add_option("REPORT", a.import.report, "an AGS4 or CSV file")->required();
+    ib->add_option("--into", a.import.into, "the model that takes them")->required();
+    ib->add_option("--out", a.import.out, "where the model is written")->required();
+    ib->add_option("--origin", a.import.origin, "easting and northing of the building's origin, m")->expected(2);
+    ib->add_option("--turn", a.import.turn, "degrees from east to the building's x, anticlockwise");
+    ib->add_option("--map", a.import.map, "CODE=STRATUM (may be given again)");
+    ib->callback([&] { code = run_import(a.import); });
+}
 
-    bool results = false;
+void add_schema(CLI::App& app, Asked& a) {
     auto* schema = app.add_subcommand("schema", "Print the JSON Schema of the model file.");
-    schema->add_flag("--results", results, "of the results file instead");
-    schema->callback([&] { std::fputs(results ? results_schema_text() : model_schema().c_str(), stdout); });
+    schema->add_flag("--results", a.results, "of the results file instead");
+    schema->callback([&] { std::fputs(a.results ? results_schema_text() : model_schema().c_str(), stdout); });
+}
 
+int run(int argc, char** argv) {
+    CLI::App app{"Moss Bed: rafts and mats on springs, without a window."};
+    app.require_subcommand(1);
+    Asked asked;
+    int code = 0;
+    add_solve(app, asked, code);
+    add_check(app, asked, code);
+    add_import(app, asked, code);
+    add_schema(app, asked);
     try {
         app.parse(argc, argv);
     } catch (const CLI::ParseError& e) {
@@ -236,4 +250,17 @@ int main(int argc, char** argv) {
         return r == 0 ? 0 : 2;
     }
     return code;
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+    try {
+        return run(argc, argv);
+    } catch (const std::exception& e) {  // none is expected: what can go wrong is told where it does
+        std::fputs(e.what(), stderr);
+    } catch (...) {
+        std::fputs("something went wrong that has no name", stderr);
+    }
+    return 2;
 }

@@ -121,7 +121,10 @@ void draw_water(CutDraft& d) {
 void draw_levels(CutDraft& d) {
     const double span = d.frame.base_level - d.frame.lowest_level;
     const double step = span > 160 ? 50 : span > 40 ? 10 : span > 16 ? 5 : span > 8 ? 2 : 1;
-    for (double level = std::floor(d.frame.base_level / step) * step; level > d.frame.lowest_level; level -= step) {
+    const double highest = std::floor(d.frame.base_level / step) * step;
+    const int count = int((highest - d.frame.lowest_level) / step) + 1;
+    for (int k = 0; k < count; ++k) {
+        const double level = highest - k * step;
         const double y = d.frame.y(level), x = d.frame.paper.low.x;
         if (y < d.frame.y(d.frame.base_level) + 6 || y > d.frame.paper.high.y - 6) continue;
         d.line(Layer::ground, d.on_paper(x, y), d.on_paper(x + 5, y), {Role::faint, 0.8});

@@ -34,6 +34,13 @@ Polygon reach_of(const Strip& s) {
             s.axis[0] + s.reach[0] * n};
 }
 
+// The part of the plan that the paper shows.
+Box seen_of(const PlanDraft& d) {
+    Box b;
+    b.add(d.view.back(d.paper.low)), b.add(d.view.back(d.paper.high));
+    return b;
+}
+
 const PunchingAnswer* punching_of(const Answer& a, const std::string& column) {
     for (const PunchingAnswer& p : a.punching)
         if (p.id == column) return &p;
@@ -101,13 +108,19 @@ void draw_extra_bars(PlanDraft& d) {
         constexpr double closest = 4;  // paper units
         double step = e.spacing / 1000;
         while (step * d.view.scale < closest) step *= 2;
-        const double from = along_x ? b.low.y : b.low.x, to = along_x ? b.high.y : b.high.x;
-        for (double at = from + step / 2; at < to; at += step)
+        const Box seen = seen_of(d);
+        const double low = along_x ? b.low.y : b.low.x, high = along_x ? b.high.y : b.high.x;
+        const double first = std::max(low, along_x ? seen.low.y : seen.low.x),
+                     last = std::min(high, along_x ? seen.high.y : seen.high.x);
+        const long from = std::max(0L, long((first - low) / step)), to = long((last - low) / step + 0.5);
+        for (long k = from; k < to; ++k) {
+            const double at = low + (double(k) + 0.5) * step;
             d.drawing
                 .add(Layer::bars,
                      open(along_x ? Polygon{{b.low.x, at}, {b.high.x, at}} : Polygon{{at, b.low.y}, {at, b.high.y}},
                           {Role::ink, 0.7}))
                 .clip = inside;
+        }
         Text t;
         t.at = {b.low.x, b.high.y}, t.halo = true;
         t.text = "ϕ" + written(e.diameter, 0) + " at " + written(e.spacing, 0) + " " + name_of(e.face) + " " +

@@ -74,15 +74,9 @@ Model with_ground_stiffness(Model m, double factor) {
 
 std::vector<BracketRow> bracket_ground(const Model& model, const Progress& progress) {
     std::vector<BracketRow> out;
-    const std::array<std::pair<const char*, const char*>, 8> asked{{{"bearing", "Bearing pressure"},
-                                                                    {"contact", "Base in contact"},
-                                                                    {"settlement", "Largest settlement"},
-                                                                    {"distortion", "Slope between columns"},
-                                                                    {"tilt", "Tilt"},
-                                                                    {"punching", "Worst punching"},
-                                                                    {"bending", "Worst bending"},
-                                                                    {"one-way-shear", "Worst one-way shear"}}};
-    for (auto [id, title] : asked)
+    const std::vector<Compared>& asked = compared_checks();
+    out.reserve(asked.size());
+    for (const auto& [id, title] : asked)
         out.push_back({title,
                        Unit::none,
                        {not_a_number, not_a_number, not_a_number},
@@ -97,7 +91,7 @@ std::vector<BracketRow> bracket_ground(const Model& model, const Progress& progr
         earlier = a;
         for (size_t i = 0; i < asked.size(); ++i)
             for (const Row& r : a->checks)
-                if (r.id == asked[i].first && r.value &&
+                if (r.id == asked[i].id && r.value &&
                     (std::isnan(out[i].value[k]) || r.utilisation.value_or(0) > out[i].use[k])) {
                     out[i].value[k] = *r.value, out[i].unit = r.unit;
                     if (r.utilisation) out[i].use[k] = *r.utilisation;

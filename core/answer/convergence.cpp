@@ -5,14 +5,8 @@ namespace mossbed {
 Convergence check_convergence(const Model& model, const Progress& progress) {
     Convergence out;
     out.size = {model.mesh_size, model.mesh_size / std::sqrt(2.0), model.mesh_size / 2};
-    const std::array<std::pair<const char*, const char*>, 7> asked{{{"bearing", "Bearing pressure"},
-                                                                    {"contact", "Base in contact"},
-                                                                    {"settlement", "Largest settlement"},
-                                                                    {"distortion", "Slope between columns"},
-                                                                    {"punching", "Worst punching"},
-                                                                    {"bending", "Worst bending"},
-                                                                    {"one-way-shear", "Worst one-way shear"}}};
-    for (auto [id, title] : asked) out.rows.push_back({title, {not_a_number, not_a_number, not_a_number}});
+    const std::vector<Compared>& asked = compared_checks();
+    for (const auto& [id, title] : asked) out.rows.push_back({title, {not_a_number, not_a_number, not_a_number}});
     for (size_t k = 0; k < 3; ++k) {
         SolveOptions o;
         o.mesh_size = out.size[k];
@@ -23,7 +17,7 @@ Convergence check_convergence(const Model& model, const Progress& progress) {
         out.nodes[k] = a->quality.nodes;
         for (size_t i = 0; i < asked.size(); ++i)
             for (const Row& r : a->checks)
-                if (r.id == asked[i].first && r.utilisation)
+                if (r.id == asked[i].id && r.utilisation)
                     out.rows[i].use[k] =
                         std::isnan(out.rows[i].use[k]) ? *r.utilisation : std::max(out.rows[i].use[k], *r.utilisation);
     }

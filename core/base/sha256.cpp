@@ -26,7 +26,7 @@ std::string sha256(const std::string& text) {
     for (size_t at = 0; at < m.size(); at += 64) {
         std::array<uint32_t, 64> w{};
         for (int i = 0; i < 16; ++i)
-            for (int b = 0; b < 4; ++b) w[i] = (w[i] << 8) | uint8_t(m[at + 4 * i + b]);
+            for (int b = 0; b < 4; ++b) w[i] = (w[i] << 8) | uint8_t(m[at + size_t(4 * i + b)]);
         for (int i = 16; i < 64; ++i)
             w[i] = w[i - 16] + (turn(w[i - 15], 7) ^ turn(w[i - 15], 18) ^ (w[i - 15] >> 3)) + w[i - 7] +
                    (turn(w[i - 2], 17) ^ turn(w[i - 2], 19) ^ (w[i - 2] >> 10));

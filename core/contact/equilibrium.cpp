@@ -67,7 +67,8 @@ double yield_load_factor(const Resultant& all, const std::vector<Point>& nodes, 
         H += (1e-12 * H.trace() + 1e-300) * Eigen::Matrix2d::Identity();
         const Eigen::Vector2d step = -H.ldlt().solve(g);
         double t = 1, next = now;
-        for (; t > 1e-12; t /= 2)
+        constexpr int halvings = 40;  // to 1e-12 of the step
+        for (int k = 0; k < halvings; ++k, t /= 2)
             if (next = value(c[0] + t * step[0], c[1] + t * step[1], nullptr, nullptr); next < now) break;
         if (t <= 1e-12 || now - next < 1e-10 * now) break;
         c += t * step;

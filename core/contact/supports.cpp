@@ -54,6 +54,7 @@ Eigen::VectorXd Supports::work_of_pressing(const Vector& x) const {
 
 SparseLower Supports::with_springs(const SparseLower& plate) const {
     std::vector<SparseRow> rows;
+    rows.reserve(size_t(count()));
     for (int j = 0; j < count(); ++j)
         rows.push_back(
             {&sees_.row[sees_.start[j]], &sees_.weight[sees_.start[j]], sees_.start[j + 1] - sees_.start[j]});

@@ -11,7 +11,7 @@
 namespace mossbed {
 namespace {
 
-std::string trimmed(std::string s) {
+std::string trimmed(const std::string& s) {
     const char* blank = " \t\r\n";
     const size_t a = s.find_first_not_of(blank);
     if (a == std::string::npos) return "";

@@ -1,6 +1,7 @@
 #include "core/ground/contact_patches.h"
 
 #include <map>
+#include <numeric>
 
 namespace mossbed {
 namespace {

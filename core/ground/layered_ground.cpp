@@ -187,6 +187,7 @@ std::vector<LayerShare> compress(const std::vector<Sublayer>& subs, const std::v
 
 std::vector<double> boundaries(const std::vector<Sublayer>& subs) {
     std::vector<double> z;
+    z.reserve(subs.size() + 1);
     for (const Sublayer& s : subs) z.push_back(s.z0);
     if (!subs.empty()) z.push_back(subs.back().z1);
     return z;

@@ -137,6 +137,7 @@ Row row_of_yield(const Fields& a, double limit) {
             {.text = "share that yields in " + c.combination.id, .value = 100 * c.yield_ratio, .unit = Unit::percent});
         if (!worst || c.yield_ratio > worst->yield_ratio) worst = &c;
     });
+    if (!worst) return row;
     row.value = 100 * worst->yield_ratio, row.combination = worst->combination.id, row.at = worst->max_pressure_at;
     row.without_limit("No check limits it; where much of the base yields, settlements grow without bound.");
     row.working = std::move(by.terms);

@@ -24,6 +24,7 @@ std::vector<Row> judge_contact(const Fields& a) {
                  .put_in = {{"p", c.min_pressure, Unit::kilopascal}},
                  .value = c.contact_ratio});
     });
+    if (!worst) return {row};
     row.value = worst->contact_ratio, row.combination = worst->combination.id;
     double deepest = 1e300;
     for (int i = 0; i < int(a.mesh.nodes.size()); ++i)

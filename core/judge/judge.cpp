@@ -32,4 +32,16 @@ void rank_rows(std::vector<Row>& rows) {
     });
 }
 
+const std::vector<Compared>& compared_checks() {
+    static const std::vector<Compared> all{{"bearing", "Bearing pressure"},
+                                           {"contact", "Base in contact"},
+                                           {"settlement", "Largest settlement"},
+                                           {"distortion", "Slope between columns"},
+                                           {"tilt", "Tilt"},
+                                           {"punching", "Worst punching"},
+                                           {"bending", "Worst bending"},
+                                           {"one-way-shear", "Worst one-way shear"}};
+    return all;
+}
+
 }  // namespace mossbed

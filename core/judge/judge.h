@@ -40,6 +40,12 @@ struct Judgement {
 // of the same solution is taken over. Throws Stopped.
 Judgement judge(const Fields& fields, const Judgement* before, const Progress& progress);
 
+// The checks by which one answer is compared with another, with their titles: the worst row of each counts.
+struct Compared {
+    const char *id, *title;
+};
+const std::vector<Compared>& compared_checks();
+
 // The order of the Ledger: worst first.
 void rank_rows(std::vector<Row>& rows);
 

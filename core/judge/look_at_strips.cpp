@@ -4,12 +4,6 @@
 
 namespace mossbed {
 
-Row row_of(const char* id, std::string title, std::string item) {
-    Row row;
-    row.id = id, row.title = std::move(title), row.item = std::move(item);
-    return row;
-}
-
 std::string words_of(const ChosenBars& b) {
     return b.spacing > 0 ? fmt::format("ϕ{:.0f} at {:.0f} mm", b.diameter, b.spacing) : "none";
 }

@@ -19,7 +19,7 @@ struct Shared {  // by all columns
     const DesignCode& code;
     const Provision& steel;
     const PunchingDemand& demand;
-    std::vector<std::vector<ColumnForce>> forces;  // per case and column
+    std::vector<std::vector<ColumnForce>> forces;                                          // per case and column
     double depth(double h) const { return mean_bottom_depth(m, steel.bars(), h) / 1000; }  // m
     double reach(double h) const { return code.furthest_perimeter(std::max(1e-3, depth(h))); }
 };
@@ -289,8 +289,8 @@ class ColumnPunching {
 
 }  // namespace
 
-std::vector<Row> judge_punching(const Fields& a, const BaseBars& bars, const std::shared_ptr<const PunchingDemand>& before,
-                                Judgement& out) {
+std::vector<Row> judge_punching(const Fields& a, const BaseBars& bars,
+                                const std::shared_ptr<const PunchingDemand>& before, Judgement& out) {
     const Model& m = *a.model;
     if (m.columns.empty() && m.walls.empty() && !has_concentrated_loads(m)) return {};
     const auto code = make_code(m.settings);
@@ -300,8 +300,8 @@ std::vector<Row> judge_punching(const Fields& a, const BaseBars& bars, const std
         return {row};
     }
     const Provision steel(m, code.get(), bars);
-    out.punching_demand =
-        find_punching_demand(a, [&](double h) { return code->furthest_perimeter(h); }, before);
+    out.punching_demand = find_punching_demand(
+        a, [&](double h) { return code->furthest_perimeter(h); }, before);
     const Shared slab{a, m, *code, steel, *out.punching_demand, column_forces(m)};
     std::vector<std::unique_ptr<ColumnPunching>> columns;
     for (int k = 0; k < int(m.columns.size()); ++k) columns.push_back(std::make_unique<ColumnPunching>(slab, k));

@@ -8,9 +8,9 @@
 namespace mossbed {
 namespace {
 
-Row open_row(const char* id, const char* title, Unit unit, const char* clause) {
-    Row row;
-    row.id = id, row.title = title, row.unit = unit, row.clause = clause, row.note = no_service;
+Row row_of_service(const char* id, const char* title, Unit unit, const char* clause) {
+    Row row = row_of(id, title, "", no_service);
+    row.unit = unit, row.clause = clause;
     return row;
 }
 
@@ -54,7 +54,7 @@ void write_layers(const DepthChart& chart, Working& by) {
 }
 
 Row judge_largest(const Fields& a) {
-    Row row = open_row("settlement", "Largest settlement", Unit::millimetre, "service combinations");
+    Row row = row_of_service("settlement", "Largest settlement", Unit::millimetre, "service combinations");
     if (a.model->checks.settlement_limit) row.limit = 1000 * *a.model->checks.settlement_limit;
     if (!has_service(a)) return row;
     row.note.clear();
@@ -114,9 +114,9 @@ void write_slope(const Slope& s, Working& by) {
 }
 
 std::optional<Row> judge_slope(const Fields& a) {
-    Row row = open_row("distortion", "Slope between columns", Unit::none,
-                       "settlement difference over distance of neighbouring columns, tilt of the whole included; "
-                       "service combinations");
+    Row row = row_of_service("distortion", "Slope between columns", Unit::none,
+                             "settlement difference over distance of neighbouring columns, tilt of the whole included; "
+                             "service combinations");
     row.limit = a.model->checks.distortion_limit;
     const auto pairs = neighbouring_columns(*a.model);
     if (pairs.empty()) return {};
@@ -146,7 +146,8 @@ std::optional<Row> judge_slope(const Fields& a) {
 }
 
 Row judge_tilt(const Fields& a) {
-    Row row = open_row("tilt", "Tilt of the whole slab", Unit::none, "of the best-fit plane, service combinations");
+    Row row =
+        row_of_service("tilt", "Tilt of the whole slab", Unit::none, "of the best-fit plane, service combinations");
     row.limit = a.model->checks.tilt_limit;
     if (!has_service(a)) return row;
     row.note.clear();

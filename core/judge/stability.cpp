@@ -57,15 +57,9 @@ Water look_at_water(const Fields& a) {
     return w;
 }
 
-Row open_row(const char* id, const char* title, std::string note) {
-    Row row;
-    row.id = id, row.title = title, row.note = std::move(note);
-    return row;
-}
-
 void add_flotation(const Fields& a, std::vector<Row>& rows) {
     const Water w = look_at_water(a);
-    Row row = open_row("flotation", "Flotation", "");
+    Row row = row_of("flotation", "Flotation");
     if (w.lifts) {
         row.note =
             "Whether each combination stays down is looked at, the factor against flotation is not in this version.";
@@ -74,7 +68,7 @@ void add_flotation(const Fields& a, std::vector<Row>& rows) {
             "The base lies {:.2f} m below the water at {:.2f} m, and no active combination has an item that lifts it "
             "(uplift_to_level); add one.",
             w.head(), *w.known);
-        Row slip = open_row("model", "Water below the slab left out", row.note);
+        Row slip = row_of("model", "Water below the slab left out", "", row.note);
         slip.item = "water";
         rows.push_back(std::move(slip));
     } else {
@@ -84,10 +78,10 @@ void add_flotation(const Fields& a, std::vector<Row>& rows) {
                            : "No water acts: none is known and no combination has an uplift item.";
     }
     if (w.lifts && w.wets_the_base() && w.highest_item < *w.known - 0.05) {
-        Row slip = open_row("model", "Water higher than its items",
-                            fmt::format("The ground's water stands at {:.2f} m, but no item lifts to more than {:.2f} "
-                                        "m; check the two levels.",
-                                        *w.known, w.highest_item));
+        Row slip = row_of("model", "Water higher than its items", "",
+                          fmt::format("The ground's water stands at {:.2f} m, but no item lifts to more than {:.2f} "
+                                      "m; check the two levels.",
+                                      *w.known, w.highest_item));
         slip.item = "water level";
         rows.push_back(std::move(slip));
     }
@@ -105,24 +99,24 @@ std::vector<Row> judge_stability(const Fields& a) {
         for (const CaseTotal& k : a.cases) Hx += factor_in(c, k.id) * k.Hx, Hy += factor_in(c, k.id) * k.Hy;
         if (const double H = std::hypot(Hx, Hy); H > most) most = H, in = c.combination.id;
     }
-    rows.push_back(open_row(
-        "sliding", "Sliding",
+    rows.push_back(row_of(
+        "sliding", "Sliding", "",
         most > 0 ? fmt::format("Up to {:.0f} kN act horizontally, in {}; sliding is not worked out in this version.",
                                most, in)
                  : "No combination has a horizontal force; sliding is not worked out in this version."));
-    rows.push_back(open_row("overturning", "Overturning",
-                            "Whether each combination has an equilibrium is looked at, the factor about each edge "
-                            "is not in this version."));
+    rows.push_back(row_of("overturning", "Overturning", "",
+                          "Whether each combination has an equilibrium is looked at, the factor about each edge "
+                          "is not in this version."));
     add_flotation(a, rows);
-    rows.push_back(open_row(
-        "crack-width", "Crack width",
+    rows.push_back(row_of(
+        "crack-width", "Crack width", "",
         a.model->checks.crack_width_limit
             ? fmt::format("The limit of {:.2f} mm is compared with nothing: cracks are not worked out in this version.",
                           *a.model->checks.crack_width_limit)
             : "Not worked out in this version."));
-    rows.push_back(open_row("anchorage", "Anchorage and laps",
-                            "Base bars are taken as anchored at rims and openings and lapped in full; neither is "
-                            "worked out in this version. Extra bars count as far as they are anchored."));
+    rows.push_back(row_of("anchorage", "Anchorage and laps", "",
+                          "Base bars are taken as anchored at rims and openings and lapped in full; neither is "
+                          "worked out in this version. Extra bars count as far as they are anchored."));
     return rows;
 }
 

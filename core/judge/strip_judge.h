@@ -40,6 +40,5 @@ double width_of_concentration(const Model& m, const StripAnswer& s, const Column
                               const DesignCode& code);  // m
 
 std::string words_of(const ChosenBars& b);  // "ϕ16 at 150 mm", "none"
-Row row_of(const char* id, std::string title, std::string item = "");
 
 }  // namespace mossbed

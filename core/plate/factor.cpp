@@ -70,7 +70,7 @@ Factor::Factor(const SparseLower& m) : parts_(std::make_unique<Parts>()) {
     SparseLower graph;
     graph.start.push_back(0);
     for (int j = 0; j < n; ++j) {
-        for (int k = m.start[b * j]; k < m.start[b * j + 1]; ++k)
+        for (int k = m.start[size_t(b) * size_t(j)]; k < m.start[size_t(b) * size_t(j) + 1]; ++k)
             if (m.row[k] % b == 0) graph.row.push_back(m.row[k] / b);
         graph.start.push_back(int(graph.row.size()));
     }

@@ -17,7 +17,7 @@ std::vector<SlabPart> parts_of(const Model& m);
 class Provision {
   public:
     // `bars`: the base bars as they stand; those not stated are chosen later (choose_base_bars.h).
-    Provision(const Model& m, const DesignCode* code, BaseBars bars) : m_(m), base_(std::move(bars)), extra_(m, code) {}
+    Provision(const Model& m, const DesignCode* code, BaseBars bars) : m_(m), base_(bars), extra_(m, code) {}
 
     const ChosenBars& base(Face f, Direction d) const { return base_.base(f, d); }
     ChosenBars& base(Face f, Direction d) { return base_.base(f, d); }

@@ -30,4 +30,10 @@ Term term_of_use(std::string text, double over, double under, Unit unit, const R
             .value = row.utilisation.value_or(not_finite)};
 }
 
+Row row_of(const char* id, std::string title, std::string item, std::string note) {
+    Row row;
+    row.id = id, row.title = std::move(title), row.item = std::move(item), row.note = std::move(note);
+    return row;
+}
+
 }  // namespace mossbed

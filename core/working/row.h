@@ -52,4 +52,7 @@ struct Row {
 // The last line of a working: one quantity over another, as the row was judged.
 Term term_of_use(std::string text, double over, double under, Unit unit, const Row& row);
 
+// A row that judges nothing yet.
+Row row_of(const char* id, std::string title, std::string item = {}, std::string note = {});
+
 }  // namespace mossbed
