@@ -11,14 +11,14 @@ namespace mossbed {
 Desk::Desk(QObject* parent) : QObject(parent) {
     connect(&document_, &Document::changed, this, &Desk::on_model);
     connect(&engine_, &Engine::answered, this, &Desk::on_answer);
-    connect(&engine_, &Engine::refused, this, [this](std::vector<Problem> p, long revision) {
+    connect(&engine_, &Engine::refused, this, [this](const std::vector<Problem>& p, long revision) {
         if (revision != document_.revision()) return;
         problems_.clear();
         for (const Problem& q : p)
             if (q.severity == Severity::error) problems_.push_back(q);
         Q_EMIT changed(state | answers);
     });
-    connect(&engine_, &Engine::progressed, this, [this](double s, QString what) {
+    connect(&engine_, &Engine::progressed, this, [this](double s, const QString& what) {
         share = s, step = what;
         Q_EMIT changed(state);
     });

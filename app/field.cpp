@@ -4,6 +4,7 @@
 
 #include <QGridLayout>
 #include <QRegularExpression>
+#include <QStyle>
 #include <cmath>
 #include <map>
 

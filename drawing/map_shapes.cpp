@@ -34,6 +34,7 @@ void clip(std::vector<Vertex>& p, double level, double sign) {
 
 std::vector<Vertex> corners_of(const Mesh& mesh, const FieldMap& map, size_t e) {
     std::vector<Vertex> c;
+    c.reserve(4);
     for (int k = 0; k < corners(mesh.elements[e]); ++k)
         c.push_back({mesh.nodes[size_t(mesh.elements[e][size_t(k)])], map.corner[e][size_t(k)]});
     return c;

@@ -104,7 +104,7 @@ QString numbers_of(const DepthChart& c) {
 
 void GroundPage::depth_chart() {
     heading("Depth chart");
-    auto label = [this](const char* name) {
+    auto label = [](const char* name) {
         auto* l = new QLabel;
         l->setObjectName(name);
         l->setTextFormat(Qt::RichText);

@@ -304,6 +304,7 @@ std::vector<Row> judge_punching(const Fields& a, const BaseBars& bars,
         a, [&](double h) { return code->furthest_perimeter(h); }, before);
     const Shared slab{a, m, *code, steel, *out.punching_demand, column_forces(m)};
     std::vector<std::unique_ptr<ColumnPunching>> columns;
+    columns.reserve(m.columns.size());
     for (int k = 0; k < int(m.columns.size()); ++k) columns.push_back(std::make_unique<ColumnPunching>(slab, k));
     tbb::parallel_for(size_t(0), columns.size(), [&](size_t k) { columns[k]->run(); });
     std::vector<Row> rows;

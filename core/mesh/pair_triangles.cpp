@@ -63,6 +63,7 @@ std::vector<Element> pair_triangles(const std::vector<Point>& points, const std:
         return c;
     };
     std::vector<std::pair<Point, Element>> sorted;
+    sorted.reserve(out.size());
     for (const Element& e : out) sorted.push_back({place(e), e});
     std::stable_sort(sorted.begin(), sorted.end(), [](auto& a, auto& b) {
         return a.first.x < b.first.x || (a.first.x == b.first.x && a.first.y < b.first.y);

@@ -33,7 +33,7 @@ Assembly::Assembly(const Unknowns& of, std::vector<Nodes> elements) : of_(of), e
     for (size_t k = 0; k < elements_.size(); ++k)
         each_pair(elements_[k], [&](int i, int j) {
             const auto& list = below[size_t(elements_[k][size_t(j)])];
-            place_[k][size_t(4 * i + j)] =
+            place_[k][size_t(4) * size_t(i) + size_t(j)] =
                 int(std::lower_bound(list.begin(), list.end(), elements_[k][size_t(i)]) - list.begin());
         });
 }

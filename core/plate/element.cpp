@@ -23,8 +23,8 @@ void PlateElement::prepare_sides() {
         phi_[k] = 2 / (5.0 / 6 * (1 - section_.nu)) * ratio * ratio;
         if (family_ != Family::dkm) continue;
         const double f = 1.5 / (L * (1 + phi_[k]));
-        bulge_(k, 3 * j) = f;
-        bulge_(k, 3 * k) = -f;
+        bulge_(k, 3L * j) = f;
+        bulge_(k, 3L * k) = -f;
         for (int c : {k, j}) {
             bulge_(k, 3 * c + 1) = -f * L / 2 * t.x;
             bulge_(k, 3 * c + 2) = -f * L / 2 * t.y;
@@ -73,7 +73,7 @@ PlateElement::Strains PlateElement::quad_at(double xi, double eta) const {
             Eigen::Matrix<double, 1, 12> g;
             g.setZero();
             const Point d = p_[j] - p_[i];
-            g(3 * j) = 0.5, g(3 * i) = -0.5;
+            g(3L * j) = 0.5, g(3L * i) = -0.5;
             for (int c : {i, j}) g(3 * c + 1) = -d.x / 4, g(3 * c + 2) = -d.y / 4;
             return g;
         };
@@ -125,7 +125,7 @@ PlateElement::Strains PlateElement::triangle_at(double r, double s) const {
             return g;
         };
         auto with_s = [](Eigen::Matrix<double, 1, 12> g, int a, int b) {
-            g(3 * b) += 1, g(3 * a) -= 1;
+            g(3L * b) += 1, g(3L * a) -= 1;
             return g;
         };
         const auto e1_r = with_s(tied(0, 1, u), 0, 1), e2_s = with_s(tied(0, 2, v), 0, 2);

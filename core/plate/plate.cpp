@@ -138,6 +138,7 @@ Slots make_slots(const Plate& plate, const Mesh& mesh) {
             for (int e : ring) size += std::sqrt(mesh.area(e)) / double(ring.size());
             auto middles = [&](const std::vector<int>& elements) {
                 std::vector<Point> p;
+                p.reserve(elements.size());
                 for (int e : elements) p.push_back(middle[e]);
                 return p;
             };

@@ -2,6 +2,8 @@
 // slab.
 #include <fmt/format.h>
 
+#include <algorithm>
+
 #include "core/ground/soil_profile.h"
 #include "core/validate/validate.h"
 
