@@ -71,7 +71,7 @@ void Page::words(const QString& text, const char* name, bool fault) {
     box_->addWidget(l);
 }
 
-void Page::live(std::function<QString()> text, const char* name) {
+void Page::live(const std::function<QString()>& text, const char* name) {
     auto* l = new QLabel;
     l->setWordWrap(true);
     l->setObjectName(name);
@@ -80,7 +80,7 @@ void Page::live(std::function<QString()> text, const char* name) {
     refreshers_.push_back([l, text] { l->setText(text()); });
 }
 
-void Page::button(const QString& text, const QString& name, std::function<void()> deed) {
+void Page::button(const QString& text, const QString& name, const std::function<void()>& deed) {
     auto* b = new QPushButton(text);
     b->setObjectName(name);
     box_->addWidget(b, 0, Qt::AlignLeft);
@@ -154,8 +154,8 @@ Field* Page::field(const std::vector<std::string>& paths, const Named& named) {
     return f;
 }
 
-Field* Page::number(const QString& label, Unit unit, const QString& name, const QString& deed, Get get, Put put,
-                    Field::Range range) {
+Field* Page::number(const QString& label, Unit unit, const QString& name, const QString& deed, const Get& get,
+                    const Put& put, Field::Range range) {
     auto* f = new Field(label, unit, name);
     f->set_range(range);
     box_->addWidget(f);
@@ -249,9 +249,9 @@ void Page::dress(QTableWidget*, int, const std::string&) {}
 void Page::after_set(Model&, const std::string&, const std::string&, const std::string&) {}
 
 QTableWidget* Page::things_table(const QString& name, const QString& kind, const std::string& list,
-                                 std::function<std::vector<std::string>(const Model&)> ids,
+                                 const std::function<std::vector<std::string>(const Model&)>& ids,
                                  const std::vector<TableColumn>& columns,
-                                 std::function<bool(Model&, const std::string&, const std::string&)> rename) {
+                                 const std::function<bool(Model&, const std::string&, const std::string&)>& rename) {
     QStringList heads{kind};
     const std::vector<std::string> first = ids(now());
     for (const TableColumn& c : columns) {
@@ -281,7 +281,7 @@ QTableWidget* Page::things_table(const QString& name, const QString& kind, const
     connect(t, &QTableWidget::cellChanged, this, [this, t, kind, list, ids, columns, rename](int row, int column) {
         const std::vector<std::string> all = ids(now());
         if (filling_ || row >= int(all.size())) return;
-        const std::string id = all[size_t(row)];
+        const std::string& id = all[size_t(row)];
         const QString text = t->item(row, column)->text().remove('?').trimmed();
         if (column == 0) {
             Model m = now();

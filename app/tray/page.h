@@ -39,8 +39,8 @@ class Page : public QWidget {
 
     void heading(const QString& text, const QString& right = {});
     void words(const QString& text, const char* name = nullptr, bool fault = false);
-    void live(std::function<QString()> text, const char* name);  // a line that follows model and answer
-    void button(const QString& text, const QString& name, std::function<void()> deed);
+    void live(const std::function<QString()>& text, const char* name);  // a line that follows model and answer
+    void button(const QString& text, const QString& name, const std::function<void()>& deed);
     struct Button {
         QString text, name;
         std::function<void()> deed;
@@ -53,8 +53,8 @@ class Page : public QWidget {
     // A line for a number that is no field of the model.
     using Get = std::function<std::optional<double>(const Model&)>;
     using Put = std::function<void(Model&, double)>;
-    Field* number(const QString& label, Unit unit, const QString& name, const QString& deed, Get get, Put put,
-                  Field::Range range = {});
+    Field* number(const QString& label, Unit unit, const QString& name, const QString& deed, const Get& get,
+                  const Put& put, Field::Range range = {});
     void tick(const std::string& path, const Named& named = {});
     void tick(const std::vector<std::string>& paths, const Named& named = {});
     void choice(const std::string& path, const Named& named = {}, QStringList titles = {});
@@ -68,9 +68,9 @@ class Page : public QWidget {
         const char* head = "";  // empty: the field's label
     };
     QTableWidget* things_table(const QString& name, const QString& kind, const std::string& list,
-                               std::function<std::vector<std::string>(const Model&)> ids,
+                               const std::function<std::vector<std::string>(const Model&)>& ids,
                                const std::vector<TableColumn>& columns,
-                               std::function<bool(Model&, const std::string&, const std::string&)> rename);
+                               const std::function<bool(Model&, const std::string&, const std::string&)>& rename);
     virtual void dress(QTableWidget*, int row, const std::string& id);  // of a table of things: what a row adds
     virtual void after_set(Model&, const std::string& list, const std::string& id, const std::string& key);
 

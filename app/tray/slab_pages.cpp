@@ -127,6 +127,7 @@ void ThingsPage::build() {
                 ids.size() > 1 ? "edited together" : "");
         auto paths = [&, &ids = ids](const char* key) {
             std::vector<std::string> all;
+            all.reserve(ids.size());
             for (const std::string& id : ids) all.push_back(path(w.list, id, key));
             return all;
         };
