@@ -38,7 +38,8 @@ class Assembly {
         double* in_column =
             &lower_.value[size_t(lower_.start[size_t(of_.row(elements_[size_t(element)][size_t(j)], column))])];
         if (i == j) return in_column + (int(row) - c);
-        return in_column + (block - c) + block * place_[size_t(element)][size_t(4) * size_t(i) + size_t(j)] + int(row);
+        const long entry = place_[size_t(element)][size_t(4) * size_t(i) + size_t(j)];
+        return in_column + (block - c) + block * entry + int(row);
     }
     Unknowns of_;
     std::vector<Nodes> elements_;
