@@ -89,13 +89,14 @@ void fill(QPainter& p, const QPainterPath& shape, const Fill& f, const QRectF& p
     p.restore();
 }
 
-QPainterPath path_of(const Rings& rings, bool closed, const View& view) {
+// Of rings on the paper.
+QPainterPath path_of(const Rings& rings, bool closed) {
     QPainterPath path;
     path.setFillRule(Qt::OddEvenFill);
     for (const Polygon& r : rings) {
         QPolygonF q;
         q.reserve(int(r.size()) + 1);
-        for (Point v : r) q << to_qt(view.at(v));
+        for (Point v : r) q << to_qt(v);
         if (closed && !q.isEmpty()) q << q.first();
         path.addPolygon(q);
         if (closed) path.closeSubpath();
@@ -103,17 +104,8 @@ QPainterPath path_of(const Rings& rings, bool closed, const View& view) {
     return path;
 }
 
-QPainterPath path_of(const Path& s, const View& view) {
-    if (!s.anchor) return path_of(*s.rings, s.closed, view);
-    Rings rings = *s.rings;
-    for (Polygon& r : rings)
-        for (Point& q : r) q = turned(q, s.turn);
-    const Point a = view.at(*s.anchor);
-    return path_of(rings, s.closed, View{1, a});
-}
-
 void draw(QPainter& p, const Path& s, const View& view, const QRectF& paper) {
-    const QPainterPath path = path_of(s, view);
+    const QPainterPath path = path_of(on_paper(s, view), s.closed);
     if (!path.boundingRect().adjusted(-9, -9, 9, 9).intersects(paper)) return;
     if (s.closed) {
         // Bands of a map lie side by side: softened rims would let the sheet shine through between them.
@@ -126,7 +118,7 @@ void draw(QPainter& p, const Path& s, const View& view, const QRectF& paper) {
 }
 
 void draw(QPainter& p, const Disc& d, const View& view, const QRectF& paper) {
-    const QPointF at = to_qt(view.at(d.at)) + QPointF(d.offset.x, -d.offset.y);
+    const QPointF at = to_qt(on_paper(d.at, d.offset, view));
     QPainterPath path;
     path.addEllipse(at, d.radius, d.radius);
     fill(p, path, d.fill, paper);
@@ -138,7 +130,7 @@ void draw(QPainter& p, const Text& t, const View& view, const QRectF& paper) {
     const QString text = QString::fromUtf8(t.text);
     const QFontMetricsF metrics(font);
     const double w = metrics.horizontalAdvance(text);
-    const QPointF at = to_qt(view.at(t.at)) + QPointF(t.offset.x, -t.offset.y);
+    const QPointF at = to_qt(on_paper(t.at, t.offset, view));
     if (!paper.adjusted(-w, -20, w, 20).contains(at)) return;
     const double left = t.align == Align::centre ? -w / 2 : t.align == Align::right ? -w : 0;
     p.save();
@@ -176,7 +168,7 @@ void paint_drawing(QPainter& p, const Drawing& drawing, const View& view, const 
             p.restore();
             p.save();
             clip = m.clip.get();
-            if (clip) p.setClipPath(path_of(*clip, true, view), Qt::IntersectClip);
+            if (clip) p.setClipPath(path_of(on_paper(Path{m.clip, true, {}, 0, {}, {}}, view), true), Qt::IntersectClip);
         }
         std::visit([&](const auto& what) { draw(p, what, view, paper); }, m.what);
     }

@@ -61,9 +61,6 @@ double likely_width(const std::string& utf8, Size size, bool bold) {
     return double(letters) * em * (bold ? 0.66 : 0.59);
 }
 
-namespace {
-
-// The rings of a path on the paper.
 Rings on_paper(const Path& p, const View& view) {
     Rings out = *p.rings;
     for (Polygon& ring : out)
@@ -78,7 +75,7 @@ Rings on_paper(const Path& p, const View& view) {
     return out;
 }
 
-Point placed(Point at, Point offset, const View& view) {
+Point on_paper(Point at, Point offset, const View& view) {
     const Point a = view.at(at);
     return {a.x + offset.x, a.y - offset.y};
 }
@@ -88,6 +85,8 @@ bool inside(const Rings& rings, Point q) {
     for (const Polygon& r : rings) in ^= contains(r, q);
     return in;
 }
+
+namespace {
 
 // The side of a path that the pointer is on, −1 when it is on none.
 int side_at(const Rings& rings, bool closed, Point q, double reach) {
@@ -103,7 +102,7 @@ int side_at(const Rings& rings, bool closed, Point q, double reach) {
 std::optional<Thing> hit(const Mark& m, const View& view, Point q) {
     if (!m.thing) return {};
     if (const auto* d = std::get_if<Disc>(&m.what))
-        return distance(placed(d->at, d->offset, view), q) <= d->radius + m.reach ? m.thing : std::nullopt;
+        return distance(on_paper(d->at, d->offset, view), q) <= d->radius + m.reach ? m.thing : std::nullopt;
     const auto* p = std::get_if<Path>(&m.what);
     if (!p) return {};
     const Rings rings = on_paper(*p, view);
@@ -131,7 +130,7 @@ Box extent_on_paper(const Drawing& d, const View& view, const Thing& thing) {
             for (const Polygon& r : on_paper(*p, view))
                 for (Point q : r) b.add(q);
         if (const auto* c = std::get_if<Disc>(&m.what)) {
-            const Point q = placed(c->at, c->offset, view);
+            const Point q = on_paper(c->at, c->offset, view);
             b.add(q - Point{c->radius, c->radius}), b.add(q + Point{c->radius, c->radius});
         }
     }

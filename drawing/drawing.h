@@ -174,6 +174,11 @@ Path symbol(Point at, Polygon ring, Stroke stroke, Fill fill = {});
 Path stroke_at(Point at, Point from, Point to, Stroke stroke);
 Polygon box_on_paper(double left, double bottom, double right, double top);
 
+// Where marks fall on the paper: the same for painting and for picking.
+Rings on_paper(const Path& path, const View& view);
+Point on_paper(Point at, Point offset, const View& view);
+bool inside(const Rings& rings, Point p);  // even–odd
+
 // An estimate of how wide text comes out, paper units; drawn text may differ by a tenth.
 double likely_width(const std::string& utf8, Size size = Size::small, bool bold = false);
 

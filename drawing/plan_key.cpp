@@ -17,11 +17,6 @@ Box room_for_key(const Rings& slab, const Box& paper) {
     Box slab_box, best;
     for (Point q : slab.front()) slab_box.add(q);
     const Box tabs = box_at(slab_box.low.x, slab_box.low.y - 34, slab_box.width(), 26);
-    auto on_slab = [&](Point q) {
-        bool in = false;
-        for (const Polygon& r : slab) in ^= contains(r, q);
-        return in;
-    };
     double least = 1e300;
     for (double width : {270.0, 196.0})
         for (int iy = 0; iy <= 10; ++iy)
@@ -30,7 +25,8 @@ Box room_for_key(const Rings& slab, const Box& paper) {
                                      paper.low.y + 8 + 0.1 * iy * (paper.height() - 76 - 34), width, 76);
                 double cost = 0.02 * iy + 0.01 * (10 - ix) + (width < 200 ? 0.5 : 0);
                 for (int i = 0; i <= 12; ++i)
-                    for (int j = 0; j <= 6; ++j) cost += on_slab(r.low + Point{r.width() * i / 12, r.height() * j / 6});
+                    for (int j = 0; j <= 6; ++j)
+                        cost += inside(slab, r.low + Point{r.width() * i / 12, r.height() * j / 6});
                 if (r.overlaps(tabs)) cost += 4;
                 if (cost < least - 1e-9) least = cost, best = r;
             }

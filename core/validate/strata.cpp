@@ -5,12 +5,12 @@
 #include <algorithm>
 
 #include "core/ground/soil_profile.h"
-#include "core/validate/validate.h"
+#include "core/validate/faults.h"
 
 namespace mossbed {
 namespace {
 
-class StrataJudge {
+class StrataJudge : Faults {
   public:
     explicit StrataJudge(const Model& m) : m_(m), g_(m.ground), used_(boreholes_that_count(m.ground)) {}
 
@@ -37,12 +37,6 @@ class StrataJudge {
     }
 
   private:
-    void error(std::string where, std::string what, std::string mend, std::optional<Point> at = {}) {
-        found_.push_back({std::move(what), std::move(where), std::move(mend), Severity::error, at});
-    }
-    void warn(std::string where, std::string what, std::string mend, std::optional<Point> at = {}) {
-        found_.push_back({std::move(what), std::move(where), std::move(mend), Severity::warning, at});
-    }
     bool positive(const std::string& where, const char* what, double v, const char* unit) {
         if (v > 0 && std::isfinite(v)) return true;
         error(where, fmt::format("{} is {:g}", what, v), fmt::format("give {} above zero", unit));
@@ -209,7 +203,6 @@ class StrataJudge {
     const Model& m_;
     const Ground& g_;
     const std::vector<int> used_;
-    std::vector<Problem> found_;
 };
 
 }  // namespace

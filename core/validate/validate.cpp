@@ -9,6 +9,7 @@
 #include "core/codes/code.h"
 #include "core/ground/soil_profile.h"
 #include "core/model/fields.h"
+#include "core/validate/faults.h"
 
 namespace mossbed {
 namespace {
@@ -98,7 +99,7 @@ class Ranges {
     std::optional<Point> at_;
 };
 
-class Judge {
+class Judge : Faults {
   public:
     explicit Judge(const Model& m) : m_(m) {}
 
@@ -117,12 +118,6 @@ class Judge {
     }
 
   private:
-    void error(std::string where, std::string what, std::string mend, std::optional<Point> at = {}) {
-        found_.push_back({std::move(what), std::move(where), std::move(mend), Severity::error, at});
-    }
-    void warn(std::string where, std::string what, std::string mend, std::optional<Point> at = {}) {
-        found_.push_back({std::move(what), std::move(where), std::move(mend), Severity::warning, at});
-    }
     void positive(const std::string& where, const char* what, double v) {
         if (!(v > 0) || !std::isfinite(v)) error(where, fmt::format("{} is {:g}", what, v), "give a number above zero");
     }
@@ -481,7 +476,6 @@ class Judge {
     }
 
     const Model& m_;
-    std::vector<Problem> found_;
 };
 
 }  // namespace
