@@ -47,8 +47,10 @@ class RowPainter : public QStyledItemDelegate {
             if (over) {
                 p->setClipRect(QRectF(bar.left(), bar.top(), w, bar.height()));
                 p->setPen(QPen(look::panel, 1.4));
-                for (double x = bar.left() - 10; x < bar.left() + w; x += 6)
+                for (int k = 0; 6 * k < w + 10; ++k) {
+                    const double x = bar.left() - 10 + 6 * k;
                     p->drawLine(QPointF(x, bar.bottom()), QPointF(x + 9, bar.top()));
+                }
                 p->setClipping(false);
             }
         }
