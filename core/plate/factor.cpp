@@ -8,14 +8,13 @@
 #include <stdexcept>
 
 #include "core/base/one_thread.h"
+#include "core/plate/supernodes.h"
 
 namespace mossbed {
 
 namespace {
 
-// Right-hand sides solved together: wide enough for the factor's blocks to pay, narrow enough for a dozen combinations
-// to go to several cores.
-constexpr long block_width = 4;
+constexpr long block_width = 8;     // right-hand sides solved together by the library
 constexpr int metis_above = 15000;  // nodes
 
 struct Workspace {
@@ -60,6 +59,22 @@ struct Factor::Parts {
     tbb::enumerable_thread_specific<Workspace> work;  // for right-hand sides, one a thread
     cholmod_factor* factor = nullptr;
     ~Parts() { cholmod_free_factor(&factor, &own.common); }
+
+    void solve(Eigen::MatrixXd& b) {
+        const long rows = b.rows(), columns = b.cols();
+        tbb::parallel_for(long(0), (columns + block_width - 1) / block_width, [&](long k) {
+            hold_algebra_to_one_thread();
+            const long from = k * block_width, n = std::min(block_width, columns - from);
+            Workspace& w = work.local();
+            cholmod_dense in{};
+            in.nrow = size_t(rows), in.ncol = size_t(n), in.nzmax = size_t(rows * n), in.d = size_t(rows);
+            in.x = b.data() + from * rows;
+            in.xtype = CHOLMOD_REAL, in.dtype = CHOLMOD_DOUBLE;
+            if (!cholmod_solve2(CHOLMOD_A, factor, &in, nullptr, &w.x, nullptr, &w.y, &w.e, &w.common))
+                throw std::runtime_error("the equations are too many for the memory");
+            std::copy_n(static_cast<const double*>(w.x->x), rows * n, b.data() + from * rows);
+        });
+    }
 };
 
 Factor::Factor(const SparseLower& m) : parts_(std::make_unique<Parts>()) {
@@ -92,6 +107,36 @@ Factor::Factor(const SparseLower& m) : parts_(std::make_unique<Parts>()) {
     if (!parts_->factor) throw std::runtime_error("the equations are too many for the memory");
 }
 
+namespace {
+
+Supernodes supernodes_of(const cholmod_factor& f) {
+    return {int(f.nsuper),
+            int(f.n),
+            int(f.maxesize) + 1,
+            static_cast<const int*>(f.super),
+            static_cast<const int*>(f.pi),
+            static_cast<const int*>(f.px),
+            static_cast<const int*>(f.s),
+            static_cast<const double*>(f.x)};
+}
+
+void solve_wide(const cholmod_factor& f, Eigen::MatrixXd& b) {
+    const Supernodes l = supernodes_of(f);
+    const auto* order = static_cast<const int*>(f.Perm);
+    const long rows = b.rows(), columns = b.cols(), width = side_by_side[columns > 2 * side_by_side[0]];
+    tbb::parallel_for(long(0), (columns + width - 1) / width, [&](long k) {
+        const long from = k * width, n = std::min(width, columns - from);
+        std::vector<double> x(size_t(rows * width), 0.0);
+        for (long c = 0; c < n; ++c)
+            for (long i = 0; i < rows; ++i) x[size_t(i * width + c)] = b(order[i], from + c);
+        solve_side_by_side(l, int(width), x.data());
+        for (long c = 0; c < n; ++c)
+            for (long i = 0; i < rows; ++i) b(order[i], from + c) = x[size_t(i * width + c)];
+    });
+}
+
+}  // namespace
+
 Factor::~Factor() = default;
 Factor::Factor(Factor&&) noexcept = default;
 Factor& Factor::operator=(Factor&&) noexcept = default;
@@ -106,19 +151,11 @@ bool Factor::factorize(const SparseLower& m) {
 }
 
 void Factor::solve_in_place(Eigen::MatrixXd& b) const {
-    const long rows = b.rows(), columns = b.cols();
-    tbb::parallel_for(long(0), (columns + block_width - 1) / block_width, [&](long k) {
-        hold_algebra_to_one_thread();
-        const long from = k * block_width, n = std::min(block_width, columns - from);
-        Workspace& w = parts_->work.local();
-        cholmod_dense in{};
-        in.nrow = size_t(rows), in.ncol = size_t(n), in.nzmax = size_t(rows * n), in.d = size_t(rows);
-        in.x = b.data() + from * rows;
-        in.xtype = CHOLMOD_REAL, in.dtype = CHOLMOD_DOUBLE;
-        if (!cholmod_solve2(CHOLMOD_A, parts_->factor, &in, nullptr, &w.x, nullptr, &w.y, &w.e, &w.common))
-            throw std::runtime_error("the equations are too many for the memory");
-        std::copy_n(static_cast<const double*>(w.x->x), rows * n, b.data() + from * rows);
-    });
+    const cholmod_factor& f = *parts_->factor;
+    if (has_wide_solution() && f.is_super)
+        solve_wide(f, b);
+    else
+        parts_->solve(b);
 }
 
 }  // namespace mossbed

@@ -3,7 +3,6 @@
 #include <tbb/parallel_for.h>
 
 #include <algorithm>
-#include <map>
 
 namespace mossbed {
 
@@ -32,37 +31,38 @@ double* SparseLower::find(int r, int column) {
 namespace {
 
 // The same matrix with room (zeros) for every pair of unknowns that a row couples.
-SparseLower with_room(const SparseLower& m, const std::vector<SparseRow>& rows) {
-    std::vector<std::map<int, double>> column(size_t(m.size()));
-    for (int j = 0; j < m.size(); ++j)
-        for (int k = m.start[size_t(j)]; k < m.start[size_t(j) + 1]; ++k)
-            column[size_t(j)][m.row[size_t(k)]] += m.value[size_t(k)];
+SparseLower with_room(SparseLower m, const std::vector<SparseRow>& rows) {
+    std::vector<std::vector<int>> missing(size_t(m.size()));
+    bool any = false;
     for (const SparseRow& b : rows)
         for (int i = 0; i < b.n; ++i)
             for (int j = 0; j < b.n; ++j)
-                if (b.row[i] >= b.row[j]) column[size_t(b.row[j])][b.row[i]] += 0;
+                if (b.row[i] >= b.row[j] && !m.find(b.row[i], b.row[j]))
+                    missing[size_t(b.row[j])].push_back(b.row[i]), any = true;
+    if (!any) return m;
     SparseLower out;
     out.block = m.block;
     out.start.push_back(0);
-    for (const auto& c : column) {
-        for (auto [r, v] : c) out.row.push_back(r), out.value.push_back(v);
+    for (size_t j = 0; j < missing.size(); ++j) {
+        std::vector<int>& more = missing[j];
+        std::sort(more.begin(), more.end());
+        more.erase(std::unique(more.begin(), more.end()), more.end());
+        auto next = more.begin();
+        for (int k = m.start[j]; k < m.start[j + 1]; ++k) {
+            for (; next != more.end() && *next < m.row[size_t(k)]; ++next)
+                out.row.push_back(*next), out.value.push_back(0);
+            out.row.push_back(m.row[size_t(k)]), out.value.push_back(m.value[size_t(k)]);
+        }
+        for (; next != more.end(); ++next) out.row.push_back(*next), out.value.push_back(0);
         out.start.push_back(int(out.row.size()));
     }
     return out;
 }
 
-bool has_room(SparseLower& m, const std::vector<SparseRow>& rows) {
-    for (const SparseRow& b : rows)
-        for (int i = 0; i < b.n; ++i)
-            for (int j = 0; j < b.n; ++j)
-                if (b.row[i] >= b.row[j] && !m.find(b.row[i], b.row[j])) return false;
-    return true;
-}
-
 }  // namespace
 
 SparseLower with_outer_products(SparseLower m, const std::vector<SparseRow>& rows, const std::vector<double>& scale) {
-    if (!has_room(m, rows)) m = with_room(m, rows);
+    m = with_room(std::move(m), rows);
     for (size_t k = 0; k < rows.size(); ++k) {
         const SparseRow& b = rows[k];
         for (int i = 0; i < b.n; ++i)

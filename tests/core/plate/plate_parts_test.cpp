@@ -77,10 +77,15 @@ TEST(Factor, SolvesWhatEigenSolves) {
     EXPECT_LT((s.full.times(x) - b).cwiseAbs().maxCoeff(), 1e-8 * b.cwiseAbs().maxCoeff());
     EXPECT_LT((x.col(3) - testing::solve_supported(s.full, b.col(3), {})).cwiseAbs().maxCoeff(),
               1e-9 * x.cwiseAbs().maxCoeff());
-    // One by one or in a block: the same.
-    Eigen::MatrixXd one = b.col(5);
-    f.solve_in_place(one);
-    EXPECT_LT((one - x.col(5)).cwiseAbs().maxCoeff(), 1e-12 * x.cwiseAbs().maxCoeff());
+    // One by one or in a block of any width: the same.
+    for (long width : {1, 3, 4, 5, 7}) {
+        Eigen::MatrixXd some = b.leftCols(width);
+        f.solve_in_place(some);
+        EXPECT_LT((some - x.leftCols(width)).cwiseAbs().maxCoeff(), 1e-12 * x.cwiseAbs().maxCoeff()) << width;
+    }
+    Eigen::MatrixXd many = b.replicate(1, 3);
+    f.solve_in_place(many);
+    EXPECT_LT((many.rightCols(7) - x).cwiseAbs().maxCoeff(), 1e-12 * x.cwiseAbs().maxCoeff());
 }
 
 TEST(Factor, APlateWithoutGroundIsNotPositiveDefinite) {
