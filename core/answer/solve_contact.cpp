@@ -4,6 +4,7 @@
 
 #include <algorithm>
 
+#include "core/answer/carry.h"
 #include "core/answer/explain.h"
 #include "core/answer/solve.h"
 #include "core/base/units.h"
@@ -123,7 +124,6 @@ class ContactStage {
     void solve(const Going& going) {
         const Supported& s = *made_.supported;
         ContactOptions options;
-        const bool start_coarse = !request_.coarse && mesh_.nodes.size() >= 1500;
         std::optional<GroundCoupling> ground;
         if (coupled()) {
             const GroundAnswer& g = *made_.subsoil->ground;
@@ -134,17 +134,15 @@ class ContactStage {
                                           },
                                           g.layers->has_index()});
             options.ground = &*ground;
-            options.tolerance = request_.coarse ? 1e-5 : 3e-6;
-            if (start_coarse) options.start = forces_from_coarse(going);
+            options.tolerance = request_.coarse ? 1e-5 : 1e-7;
+            options.start = start_of(where_to_start(names_of(going)));
         } else {
             options.tolerance = request_.coarse ? 1e-6 : 1e-11;
-            if (start_coarse)
-                options.estimate = [&](const std::vector<int>& lifting) {
-                    std::vector<std::string> names;
-                    for (int k : lifting) names.push_back(id_of(going, size_t(k)));
-                    return coarse_values(names,
-                                         [](const CombinationAnswer& c, int node) { return c.settlement(node); });
-                };
+            options.estimate = [&](const std::vector<int>& lifting) {
+                std::vector<std::string> names;
+                for (int k : lifting) names.push_back(id_of(going, size_t(k)));
+                return Eigen::MatrixXd(s.bed.supports.settlements(where_to_start(names).x));
+            };
         }
         const std::vector<ContactState> states = find_contact(
             {of(), made_.stiffness->matrix, *s.factor, s.bed.supports, mesh_.nodes}, going.loads, options, progress_);
@@ -157,41 +155,45 @@ class ContactStage {
         return out_->combinations[going.index[k]].combination.id;
     }
 
-    Eigen::MatrixXd forces_from_coarse(const Going& going) const {
-        const Bed& bed = made_.supported->bed;
+    std::vector<std::string> names_of(const Going& going) const {
         std::vector<std::string> names;
         for (size_t k = 0; k < going.index.size(); ++k) names.push_back(id_of(going, k));
-        const Eigen::MatrixXd p =
-            coarse_values(names, [](const CombinationAnswer& c, int node) { return c.pressure[size_t(node)]; });
-        Eigen::MatrixXd start = Eigen::MatrixXd::Zero(bed.supports.count(), p.cols());
-        for (size_t i = 0; i < mesh_.nodes.size(); ++i)
-            start.row(bed.of_node[i]) += p.row(long(i)) * made_.meshed->shares.area[i];
-        return start;
+        return names;
     }
 
-    // A nodal value of a mesh of some 600 nodes: columns as `combinations`, a row a node of the fine mesh. Zero where
-    // that mesh or its answer could not be made: the fine one finds its way without it.
-    Eigen::MatrixXd coarse_values(const std::vector<std::string>& combinations,
-                                  const std::function<double(const CombinationAnswer&, int)>& value) const {
+    // The earlier answer where it knows these combinations on a slab that is nearly this one; for a large mesh one of
+    // some 600 nodes else. What neither knows begins from nothing.
+    Carried where_to_start(const std::vector<std::string>& combinations) const {
+        if (earlier_.model && earlier_.model->ground.model == m_.ground.model && earlier_.stages.solution)
+            if (Carried c =
+                    carry(*earlier_.stages.meshed, *earlier_.stages.solution, *made_.meshed, of(), combinations);
+                c.any())
+                return c;
+        Carried none{std::vector<char>(combinations.size(), 0),
+                     Eigen::MatrixXd::Zero(of().count(), long(combinations.size())),
+                     {}};
+        if (request_.coarse || mesh_.nodes.size() < 1500) return none;
         SolveOptions o;
         o.combinations = combinations;
         o.checks = false;
-        o.mesh_size = std::max(1.5 * mesh_.size, std::sqrt(net_area(m_) / 500));
+        o.mesh_size = std::max(1.5 * mesh_.size, std::sqrt(net_area(m_) / (coupled() ? 250 : 500)));
         Progress quiet;
         quiet.stop = progress_.stop;
-        Eigen::MatrixXd s = Eigen::MatrixXd::Zero(long(mesh_.nodes.size()), long(combinations.size()));
         try {
             const auto coarse = mossbed::solve(m_, o, nullptr, quiet);
-            for (size_t i = 0; i < mesh_.nodes.size(); ++i) {
-                const Finder::Hit h = coarse->finder.nearest(mesh_.nodes[i]);
-                for (size_t c = 0; c < combinations.size(); ++c)
-                    if (const CombinationAnswer* k = coarse->find(combinations[c]); k && k->has_field())
-                        for (int q = 0; q < corners(coarse->mesh.elements[h.element]); ++q)
-                            s(long(i), long(c)) += h.weight[q] * value(*k, coarse->mesh.elements[h.element][q]);
-            }
-        } catch (const Trouble&) {
-            s.setZero();
+            return carry(*coarse->stages.meshed, *coarse->stages.solution, *made_.meshed, of(), combinations);
+        } catch (const Trouble&) {  // the fine mesh finds its way without
+            return none;
         }
+    }
+
+    ContactStart start_of(const Carried& c) const {
+        if (!c.any()) return {};
+        const Bed& bed = made_.supported->bed;
+        ContactStart s{Eigen::MatrixXd::Zero(bed.supports.count(), c.pressure.cols()), bed.supports.settlements(c.x),
+                       c.known};
+        for (size_t i = 0; i < mesh_.nodes.size(); ++i)
+            s.force.row(bed.of_node[i]) += c.pressure.row(long(i)) * made_.meshed->shares.area[i];
         return s;
     }
 
@@ -205,14 +207,20 @@ class ContactStage {
         c.motion = {of(), state.x};
         const size_t n = mesh_.nodes.size();
         c.spring.resize(n), c.pressure.resize(n);
+        if (coupled()) {
+            std::vector<double> p = state.force;
+            for (int j = 0; j < supports.count(); ++j) p[size_t(j)] /= supports.area[size_t(j)];
+            c.pressure = pressures_of_nodes(made_.subsoil->ground->patches, mesh_, p);
+        }
         for (size_t i = 0; i < n; ++i) {
             const size_t j = size_t(bed.of_node[i]);
             c.spring[i] = state.force[j] / supports.area[j];
-            // The nodal pressure is that of the settlement there; where the modulus changes from node to node, and
-            // where the ground joins the supports, it is the support's own force, so that sums hold.
-            c.pressure[i] = coupled() || m_.ground.model == GroundModel::profile
-                                ? c.spring[i]
-                                : supports.force(int(j), c.settlement(int(i))) / supports.area[j];
+            // The nodal pressure is that of the settlement there; where the modulus changes from node to node it is
+            // the support's own force, so that sums hold.
+            if (!coupled())
+                c.pressure[i] = m_.ground.model == GroundModel::profile
+                                    ? c.spring[i]
+                                    : supports.force(int(j), c.settlement(int(i))) / supports.area[j];
         }
         find_extremes(c);
         if (coupled()) read_coupling(c, state, is_first);
@@ -235,7 +243,7 @@ class ContactStage {
         c.max_pressure = -1e300, c.min_pressure = 1e300;
         for (size_t i = 0; i < area.size(); ++i) {
             whole += area[i];
-            if (c.pressure[i] > 0) pressed += area[i];
+            if (coupled() ? c.spring[i] > 0 : c.pressure[i] > 0) pressed += area[i];
             if (m_.ground.yield_pressure && c.spring[i] >= *m_.ground.yield_pressure * (1 - 1e-6)) yields += area[i];
             c.min_pressure = std::min(c.min_pressure, c.pressure[i]);
             if (c.pressure[i] > c.max_pressure) c.max_pressure = c.pressure[i], c.max_pressure_at = mesh_.nodes[i];

@@ -86,8 +86,7 @@ Bed bed_of_patches(const Model& model, const ContactPatches& patches, const Flex
     const int n = patches.count();
     Eigen::MatrixXd even(n, 1);
     for (int j = 0; j < n; ++j) even(j, 0) = pressure * patches.area[size_t(j)];
-    const auto [first, again] = flexibility.split(patches, even);
-    const Eigen::MatrixXd s = flexibility.times(first, again);
+    const Eigen::MatrixXd s = flexibility.settlements(even);
     const double mean = s.col(0).mean();
     Bed bed;
     bed.of_node = patches.of_node;

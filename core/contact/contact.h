@@ -55,12 +55,17 @@ struct GroundCoupling {
     bool logarithmic = false;
 };
 
+// Where to begin with a ground: forces of the supports (kN) and the plate's settlements there (m), a column each.
+struct ContactStart {
+    Eigen::MatrixXd force, seen;
+    std::vector<char> known;  // per column; the others begin in full contact
+};
+
 struct ContactOptions {
     double tolerance = 1e-11;  // of the residual over the loads; with a ground, whose products are good to 1e-7: 3e-6
     Estimate estimate{};       // on springs
     const GroundCoupling* ground = nullptr;
-    Eigen::MatrixXd
-        start{};  // with a ground: forces to begin with, kN, a column each; a column of zeros is not looked at
+    ContactStart start{};
 };
 
 // `loads`: a column a combination. Throws Stopped.

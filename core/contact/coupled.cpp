@@ -8,7 +8,7 @@
 // scaled to the true settlements in an outer loop (secant).
 #include <tbb/parallel_for.h>
 
-#include <Eigen/SparseCholesky>
+#include <map>
 
 #include "core/contact/contact.h"
 
@@ -18,43 +18,88 @@ namespace {
 using Vector = Eigen::VectorXd;
 using Matrix = Eigen::MatrixXd;
 
-// The near part of the flexibility, factored: what is left after it is smooth, so that a dozen steps do instead of
-// forty. It is tapered by 1 − 3r/2 + r³/2 (the spherical covariance), which is positive definite in the plane, and so is
-// then its product with a flexibility that is (Schur 1911); where strata vary so much that the factor fails, GMRES goes
-// without it.
-class NearInverse {
-  public:
-    NearInverse(const ContactPatches& p, const Flexibility& c) {
-        std::vector<Eigen::Triplet<double>> t;
-        const double cell = 3 * std::sqrt(*std::max_element(p.size2.begin(), p.size2.end()));
+// For each patch those near by, itself first.
+struct Neighbours {
+    static constexpr double reach = 2.3;  // of the larger patch's size
+    const Flexibility& c;
+    std::vector<int> start{0}, patch;
+    Neighbours(const ContactPatches& p, const Flexibility& flexibility) : c(flexibility) {
+        const double cell = reach * std::sqrt(*std::max_element(p.size2.begin(), p.size2.end()));
         std::map<std::pair<long, long>, std::vector<int>> bins;
         auto bin = [&](Point q) { return std::pair{long(std::floor(q.x / cell)), long(std::floor(q.y / cell))}; };
         for (int i = 0; i < p.count(); ++i) bins[bin(p.centre[size_t(i)])].push_back(i);
         for (int i = 0; i < p.count(); ++i) {
+            patch.push_back(i);
             const auto [x, y] = bin(p.centre[size_t(i)]);
             for (long dx = -1; dx <= 1; ++dx)
                 for (long dy = -1; dy <= 1; ++dy)
                     if (const auto b = bins.find({x + dx, y + dy}); b != bins.end())
                         for (int j : b->second) {
                             const Point d = p.centre[size_t(i)] - p.centre[size_t(j)];
-                            const double r = std::sqrt(dot(d, d)) / cell;
-                            if (j <= i && r < 1)
-                                t.emplace_back(
-                                    i, j,
-                                    (double(c.first(i, j)) + c.first(j, i)) / 2 * (1 - r) * (1 - r) * (1 + r / 2));
+                            if (j != i && dot(d, d) < reach * reach * std::max(p.size2[size_t(i)], p.size2[size_t(j)]))
+                                patch.push_back(j);
                         }
+            start.push_back(int(patch.size()));
         }
-        Eigen::SparseMatrix<double> m(p.count(), p.count());
-        m.setFromTriplets(t.begin(), t.end());
-        factor_.compute(m);
-        sound_ = factor_.info() == Eigen::Success;
     }
-    bool sound() const { return sound_; }
-    Vector times(const Vector& w) const { return factor_.solve(w); }
+    int count() const { return int(start.size()) - 1; }
+};
+
+// An approximate inverse of the flexibility among the patches that count: row by row the inverse of what is near by
+// (Vavasis 1992). What is left after it is smooth, so that a dozen steps do instead of forty.
+class NearInverse {
+  public:
+    explicit NearInverse(const Neighbours& of)
+        : of_(of), value_(of.patch.size(), 0.0f), counts_(size_t(of.count()), 1) {
+        tbb::parallel_for(0, of.count(), [&](int i) { make_row(i); });
+    }
+    void restrict_to(const std::vector<char>& counts) {
+        std::vector<char> changed(counts.size(), 0);
+        for (size_t i = 0; i < counts.size(); ++i) changed[i] = counts[i] != counts_[i];
+        counts_ = counts;
+        for (int i = 0; i < of_.count(); ++i)
+            if (std::any_of(&of_.patch[size_t(of_.start[size_t(i)])], &of_.patch[size_t(of_.start[size_t(i) + 1])],
+                            [&](int j) { return changed[size_t(j)] != 0; }))
+                make_row(i);
+    }
+    Vector times(const Vector& w) const {
+        Vector out(w.size());
+        for (long i = 0; i < w.size(); ++i) {
+            double sum = 0;
+            for (int k = of_.start[size_t(i)]; k < of_.start[size_t(i) + 1]; ++k)
+                sum += double(value_[size_t(k)]) * w[of_.patch[size_t(k)]];
+            out[i] = sum;
+        }
+        return out;
+    }
 
   private:
-    Eigen::SimplicialLDLT<Eigen::SparseMatrix<double>> factor_;
-    bool sound_ = false;
+    void make_row(int i) {
+        const int from = of_.start[size_t(i)], to = of_.start[size_t(i) + 1];
+        std::fill(&value_[size_t(from)], &value_[size_t(to)], 0.0f);
+        if (!counts_[size_t(i)]) return;
+        std::vector<int> at;  // places in the row
+        for (int k = from; k < to; ++k)
+            if (counts_[size_t(of_.patch[size_t(k)])]) at.push_back(k);
+        const long m = long(at.size());
+        Eigen::MatrixXf near(m, m);
+        for (long k = 0; k < m; ++k)
+            for (long l = 0; l <= k; ++l)
+                near(k, l) = of_.c.first(of_.patch[size_t(at[size_t(k)])], of_.patch[size_t(at[size_t(l)])]);
+        const float own = near(0, 0);
+        Eigen::LLT<Eigen::Ref<Eigen::MatrixXf>> factor(near);
+        if (factor.info() != Eigen::Success) {
+            value_[size_t(from)] = 1 / own;
+            return;
+        }
+        Eigen::VectorXf row = Eigen::VectorXf::Unit(m, 0);
+        factor.solveInPlace(row);
+        for (long k = 0; k < m; ++k) value_[size_t(at[size_t(k)])] = row[k];
+    }
+
+    const Neighbours& of_;
+    std::vector<float> value_;
+    std::vector<char> counts_;
 };
 
 enum class Touch : char { contact, lifted, yielding };
@@ -63,9 +108,14 @@ enum class Touch : char { contact, lifted, yielding };
 //   look ─▶ (products) ─▶ step: GMRES ─▶ … ─▶ new state ─▶ look …  ─▶ done
 class Walker {
   public:
-    Walker(const Supports& supports, const Flexibility& c, const NearInverse& near, Vector g, double scale,
-           double tolerance)
-        : supports_(supports), c_(c), near_(near), n_(supports.count()), g_(std::move(g)), goal_(tolerance * scale) {
+    Walker(const Supports& supports, const Flexibility& c, NearInverse near, Vector g, double scale, double tolerance)
+        : supports_(supports),
+          c_(c),
+          near_(near),
+          n_(supports.count()),
+          g_(std::move(g)),
+          goal_(tolerance * scale),
+          gap_goal_(5 * tolerance) {
         D_ = Eigen::Map<const Vector>(supports.stiffness.data(), n_);
         row_ = Vector::Ones(n_);
         shift_ = Vector::Zero(n_);
@@ -73,44 +123,36 @@ class Walker {
         v_ = D_.cwiseProduct(g_);
         begin_look();
     }
-    // In place of full contact: forces to start from, kN; where they are at their lowest the slab is taken to lift.
-    void start(const Vector& force) {
+    // In place of full contact: forces (kN) and the plate's settlements (m) to start from. Where a force is at its
+    // lowest the slab is taken to lift, where it is at its highest the ground to yield.
+    void start(const Eigen::Ref<const Vector>& force, const Eigen::Ref<const Vector>& seen) {
         started_ = true;
         for (long i = 0; i < n_; ++i) {
-            if (force[i] <= lower(i)) {
-                touch_[size_t(i)] = Touch::lifted;
-                v_[i] = 0;
-            } else {
-                v_[i] = force[i];
-            }
+            Touch& touch = touch_[size_t(i)];
+            touch = force[i] <= lower(i)                ? Touch::lifted
+                    : force[i] >= upper(i) * (1 - 1e-9) ? Touch::yielding
+                                                        : Touch::contact;
+            v_[i] = touch == Touch::contact ? force[i] : D_[i] * seen[i];
         }
     }
     bool done() const { return done_; }
     bool failed() const { return failed_; }
 
-    // The patch forces whose settlement is wanted now, cut into first loading and reloading; then, with that
-    // settlement, the forces y that the plate's side is wanted for; then what it gave.
-    void forces(Eigen::Ref<Vector> first, Eigen::Ref<Vector> again) const {
-        if (looking_) {
-            const Vector r = forces_of(v_);
-            if (!c_.has_relief()) {
-                first = r;
-                return;
-            }
-            for (long i = 0; i < n_; ++i) again[i] = std::min(r[i], threshold(i)), first[i] = r[i] - again[i];
-        } else {
-            const Vector& d = direction_;
-            for (long i = 0; i < n_; ++i) {
-                const double r = touch_[size_t(i)] == Touch::contact ? d[i] : 0;
-                const bool a = c_.has_relief() && again_[size_t(i)];
-                first[i] = a ? 0 : r;
-                if (c_.has_relief()) again[i] = a ? r : 0;
-            }
+    // The patch forces whose settlement is wanted now, and how far they stay below the threshold of reloading (see
+    // Flexibility); then, with that settlement, the forces y that the plate's side is wanted for; then what it gave.
+    void forces(Eigen::Ref<Vector> r, Eigen::Ref<Vector> spare) const {
+        r = looking_ ? forces_of(v_) : direction_;
+        for (long i = 0; i < n_; ++i) {
+            if (!looking_ && touch_[size_t(i)] != Touch::contact) r[i] = 0;
+            if (c_.has_relief())
+                spare[i] = looking_ ? std::max(0.0, threshold(i) - r[i]) : again_[size_t(i)] ? -r[i] : 0;
         }
     }
     // Patch forces r, and t = D times the settlement that the springs of the factor are to forget again.
     void plate_wants(const Eigen::Ref<const Vector>& settled, Eigen::Ref<Vector> r, Eigen::Ref<Vector> t) {
-        Vector s = row_.cwiseProduct(settled);
+        Vector s = settled;
+        if (looking_ && c_.has_relief()) s -= c_.spared;
+        s = row_.cwiseProduct(s);
         if (looking_) s += shift_;
         const Vector& v = looking_ ? v_ : direction_;
         for (long i = 0; i < n_; ++i) {
@@ -146,7 +188,7 @@ class Walker {
     int newton_steps = 0, rounds = 0;
 
   private:
-    double threshold(long i) const { return c_.removed[size_t(i)] * supports_.area[size_t(i)]; }
+    double threshold(long i) const { return c_.threshold[size_t(i)]; }
     double lower(long i) const { return supports_.lowest[size_t(i)]; }
     double upper(long i) const { return supports_.highest[size_t(i)]; }
     double bound(long i) const { return touch_[size_t(i)] == Touch::yielding ? upper(i) : lower(i); }
@@ -157,7 +199,7 @@ class Walker {
     void looked(const Vector& Bx) {
         Bx_ = Bx;
         e_.resize(n_);
-        double merit = 0;
+        double merit = 0, gap = 0, largest = 0;
         std::vector<Touch> next(touch_);
         bool changed = false;
         for (long i = 0; i < n_; ++i) {
@@ -166,12 +208,17 @@ class Walker {
             const double z = r - D_[i] * (s_[i] - Bx[i]);  // where the pressure wants to go
             const double kept = std::clamp(z, lower(i), upper(i));
             merit += (r - kept) * (r - kept);
+            largest = std::max(largest, std::abs(Bx[i]));
+            gap = std::max(gap, std::abs(r - kept) / D_[i]);
             next[size_t(i)] = z <= lower(i) ? Touch::lifted : z > upper(i) ? Touch::yielding : Touch::contact;
             changed |= next[size_t(i)] != touch_[size_t(i)];
         }
         merit = std::sqrt(merit);
         if (!std::isfinite(merit)) return fail();
-        if (merit <= goal_ * std::sqrt(double(n_)) && e_.norm() <= goal_ * std::sqrt(double(n_))) return finish();
+        // A norm over all patches says little of a small one: the worst counts too.
+        const bool fits = gap <= gap_goal_ * largest;
+        if (fits && merit <= goal_ * std::sqrt(double(n_)) && e_.norm() <= goal_ * std::sqrt(double(n_)))
+            return finish();
         if (changed && !relooked_ && !started_) {
             for (long i = 0; i < n_; ++i) {
                 if (next[size_t(i)] == touch_[size_t(i)]) continue;
@@ -190,6 +237,18 @@ class Walker {
             relooked_ = false;
             return begin_look();
         }
+        if (getenv("MBV")) {
+            int l = 0, y = 0, ch = 0, ag = 0;
+            for (long i = 0; i < n_; ++i) {
+                l += touch_[i] == Touch::lifted;
+                y += touch_[i] == Touch::yielding;
+                ch += next[i] != touch_[i];
+                if (c_.has_relief()) ag += touch_[i] == Touch::contact && v_[i] < threshold(i);
+            }
+            fprintf(stderr,
+                    "W%p round %d merit %.2e e %.2e goal %.2e gap %.1e lifted %d yield %d changed %d again %d\n",
+                    (void*)this, rounds, merit, e_.norm(), goal_ * std::sqrt(double(n_)), gap / largest, l, y, ch, ag);
+        }
         last_merit_ = merit;
         settled_ = !changed && !relooked_ && !started_;
         started_ = false;
@@ -207,8 +266,16 @@ class Walker {
         if (c_.has_relief() && again != again_) settled_ = false;  // which loading is a reloading still changes
         again_ = std::move(again);
         const double norm = e_.norm();
-        step_goal_ = std::max(settled_ ? 0.0 : 0.05 * norm, 0.3 * goal_ * std::sqrt(double(n_)));
+        // The closer, the better the last step came out (Eisenstat and Walker 1996, choice 2).
+        const double forcing = std::clamp(0.9 * (norm / norm_before_) * (norm / norm_before_), 0.02, 0.2);
+        norm_before_ = norm;
+        step_goal_ =
+            std::max(settled_ ? 0.0 : forcing * norm, std::min(0.1 * norm, 0.3 * goal_ * std::sqrt(double(n_))));
+        std::vector<char> counts(size_t(n_), 0);
+        for (long i = 0; i < n_; ++i) counts[size_t(i)] = touch_[size_t(i)] == Touch::contact;
+        near_.restrict_to(counts);
         basis_ = {-e_ / norm};
+        directions_.clear();
         direction_ = prepared(basis_.back());
         columns_.clear(), cosines_.clear(), sines_.clear();
         rhs_ = {norm};
@@ -216,7 +283,6 @@ class Walker {
 
     // From what a step should do to the residual to a step, roughly.
     Vector prepared(const Vector& q) const {
-        if (!near_.sound()) return q;
         Vector w = Vector::Zero(n_);
         for (long i = 0; i < n_; ++i)
             if (touch_[size_t(i)] == Touch::contact) w[i] = q[i] / (D_[i] * row_[i]);
@@ -258,8 +324,10 @@ class Walker {
         columns_.push_back(h);
         rhs_.push_back(-sines_.back() * rhs_.back());
         rhs_[rhs_.size() - 2] *= cosines_.back();
+        if (getenv("MBV")) fprintf(stderr, "W%p    krylov %.2e\n", (void*)this, std::abs(rhs_.back()));
+        directions_.push_back(direction_);
+        basis_.push_back(norm > 0 ? Vector(w / norm) : Vector(Vector::Zero(n_)));
         if (std::abs(rhs_.back()) <= step_goal_ || columns_.size() >= 80 || norm <= 1e-14 * rho) return end_krylov();
-        basis_.push_back(w / norm);
         direction_ = prepared(basis_.back());
     }
 
@@ -272,13 +340,11 @@ class Walker {
             y[k] = sum / columns_[k][k];
         }
         v_before_ = v_, touch_before_ = touch_;
-        Vector step = Vector::Zero(n_);
-        for (size_t k = 0; k < m; ++k) step += y[k] * basis_[k];
-        v_ += prepared(step);
+        for (size_t k = 0; k < m; ++k) v_ += y[k] * directions_[k];
         v_trial_ = v_;
         share_ = 1;
         trial_ = true;
-        basis_.clear();
+        basis_.clear(), directions_.clear();
         begin_look();
     }
 
@@ -287,15 +353,15 @@ class Walker {
 
     const Supports& supports_;
     const Flexibility& c_;
-    const NearInverse& near_;
+    NearInverse near_;
     long n_;
     Vector g_, D_, row_, shift_, v_, s_, ds_, t_, Bx_, e_, direction_, v_before_, v_trial_;
     std::vector<Touch> touch_, touch_before_;
     std::vector<char> again_;
-    std::vector<Vector> basis_;
+    std::vector<Vector> basis_, directions_;
     std::vector<std::vector<double>> columns_;
     std::vector<double> cosines_, sines_, rhs_;
-    double goal_, last_merit_ = 1e300, share_ = 1, step_goal_ = 0;
+    double goal_, gap_goal_, last_merit_ = 1e300, share_ = 1, step_goal_ = 0, norm_before_ = 1e300;
     int steps_here_ = 0;
     bool looking_ = true, done_ = false, failed_ = false, settled_ = false, trial_ = false, relooked_ = false,
          started_ = false;
@@ -313,7 +379,7 @@ class CoupledSolver {
           loads_(loads),
           options_(options),
           progress_(progress),
-          near_(ground_.patches, ground_.flexibility),
+          neighbours_(ground_.patches, ground_.flexibility),
           n_(supports_.count()),
           D_(Eigen::Map<const Vector>(supports_.stiffness.data(), n_)) {}
 
@@ -332,12 +398,13 @@ class CoupledSolver {
         Matrix x = loads_;
         system_.factor.solve_in_place(x);
         const Matrix g = supports_.settlements(x);
+        const NearInverse near(neighbours_);
         for (long c = 0; c < loads_.cols(); ++c) {
             scale_.push_back(D_.cwiseProduct(g.col(c)).norm() / std::sqrt(double(n_)));
-            walkers_.emplace_back(supports_, ground_.flexibility, near_, g.col(c), scale_.back(),
+            walkers_.emplace_back(supports_, ground_.flexibility, near, g.col(c), scale_.back(),
                                   ground_.logarithmic ? 3e-3 : options_.tolerance);
-            if (options_.start.size() > 0 && options_.start.col(c).cwiseAbs().maxCoeff() > 0)
-                walkers_.back().start(options_.start.col(c));
+            if (const ContactStart& s = options_.start; !s.known.empty() && s.known[size_t(c)])
+                walkers_.back().start(s.force.col(c), s.seen.col(c));
         }
     }
 
@@ -352,14 +419,14 @@ class CoupledSolver {
             if (going.empty()) return;
             progress_.report(1 - double(going.size()) / double(walkers_.size()), "contact");
             const long m = long(going.size());
-            Matrix first = Matrix::Zero(n_, m), again = relief ? Matrix::Zero(n_, m) : Matrix(n_, 0);
-            Vector none(n_);
+            Matrix pressed(n_, m), spare(n_, relief ? m : 0);
+            Vector none;
             for (long k = 0; k < m; ++k)
                 if (relief)
-                    walkers_[going[size_t(k)]].forces(first.col(k), again.col(k));
+                    walkers_[going[size_t(k)]].forces(pressed.col(k), spare.col(k));
                 else
-                    walkers_[going[size_t(k)]].forces(first.col(k), none);
-            const Matrix s = ground_.flexibility.times(first, relief ? again : Matrix());
+                    walkers_[going[size_t(k)]].forces(pressed.col(k), none);
+            const Matrix s = ground_.flexibility.times(pressed, spare);
             Matrix r(n_, m), t(n_, m), f = Matrix::Zero(loads_.rows(), m);
             for (long k = 0; k < m; ++k) walkers_[going[size_t(k)]].plate_wants(s.col(k), r.col(k), t.col(k));
             supports_.add_pressing(r, 1, f);
@@ -388,8 +455,7 @@ class CoupledSolver {
             if (off < 5e-5) break;
             if (off > 0.7 * before) share = std::max(0.3, 0.6 * share);
             before = off;
-            const auto [first, again] = ground_.flexibility.split(ground_.patches, at);
-            const Matrix product = ground_.flexibility.times(first, again);
+            const Matrix product = ground_.flexibility.settlements(at);
             const Matrix row = rate.cwiseMax(0.02).cwiseMin(50.0);
             for (long c = 0; c < loads_.cols(); ++c) {
                 Walker& w = walkers_[size_t(c)];
@@ -493,7 +559,7 @@ class CoupledSolver {
     const Matrix& loads_;
     const ContactOptions& options_;
     const Progress& progress_;
-    NearInverse near_;
+    Neighbours neighbours_;
     long n_;
     Vector D_;
     std::vector<Walker> walkers_;

@@ -1,7 +1,8 @@
 #include "core/ground/contact_patches.h"
 
+#include <algorithm>
 #include <map>
-#include <numeric>
+#include <set>
 
 namespace mossbed {
 namespace {
@@ -9,6 +10,10 @@ namespace {
 // Area, centroid and second moments over area of quadrilaterals together.
 struct Moments {
     double area = 0, x = 0, y = 0, xx = 0, xy = 0, yy = 0;  // first and second about the origin given
+    std::array<double, 3> spread() const {                  // about the centroid, over area
+        const double u = x / area, v = y / area;
+        return {xx / area - u * u, xy / area - u * v, yy / area - v * v};
+    }
     void add(const std::array<Point, 4>& q, Point about) {
         integrate(Polygon(q.begin(), q.end()), [&](Point p, double w) {
             const Point d = p - about;
@@ -48,20 +53,60 @@ Shares shares_of_nodes(const Mesh& mesh) {
     return out;
 }
 
-// Nodes in one square cell share a patch; cells grow until they are few enough. Returns their number.
-int gather_in_cells(const Mesh& mesh, const NodeShares& shares, int most, std::vector<int>& of_node) {
+// Whether a node lies within `reach` of a rim, an opening or a column.
+std::vector<char> near_features(const Mesh& mesh, double reach) {
+    std::vector<char> near(mesh.nodes.size(), reach > 0 ? 0 : 1);
+    if (!(reach > 0)) return near;
+    auto bin = [&](Point p) { return std::pair{long(std::floor(p.x / reach)), long(std::floor(p.y / reach))}; };
+    std::map<std::pair<long, long>, std::vector<Point>> bins;
+    for (const auto& rim : mesh.rims)
+        for (int i : rim) bins[bin(mesh.nodes[size_t(i)])].push_back(mesh.nodes[size_t(i)]);
+    for (int i : mesh.column_node)
+        if (i >= 0) bins[bin(mesh.nodes[size_t(i)])].push_back(mesh.nodes[size_t(i)]);
+    for (size_t i = 0; i < mesh.nodes.size(); ++i) {
+        const auto [x, y] = bin(mesh.nodes[i]);
+        for (long u = x - 1; u <= x + 1 && !near[i]; ++u)
+            for (long v = y - 1; v <= y + 1 && !near[i]; ++v)
+                if (const auto b = bins.find({u, v}); b != bins.end())
+                    near[i] = std::any_of(b->second.begin(), b->second.end(), [&](Point p) {
+                        const Point d = p - mesh.nodes[i];
+                        return dot(d, d) <= reach * reach;
+                    });
+    }
+    return near;
+}
+
+// Nodes in one square cell share a patch. Returns the number of patches.
+int gather_in_cells(const Mesh& mesh, const NodeShares& shares, const PatchSizes& sizes, std::vector<int>& of_node) {
+    const int n = int(mesh.nodes.size());
     Box box;
     for (Point p : mesh.nodes) box.add(p);
     double area = 0;
     for (double a : shares.area) area += a;
-    for (double side = std::sqrt(area / most);; side *= 1.05) {
-        std::map<std::pair<long, long>, int> cell;
-        for (size_t i = 0; i < mesh.nodes.size(); ++i) {
-            const std::pair<long, long> key{std::lround((mesh.nodes[i].x - box.low.x) / side),
-                                            std::lround((mesh.nodes[i].y - box.low.y) / side)};
-            of_node[i] = cell.try_emplace(key, int(cell.size())).first->second;
+    // A whole number of cells of the mesh, so that every patch has as many nodes as the next.
+    const double several = mesh.size > 0 ? std::floor(sizes.side / mesh.size + 1e-9) : 0;
+    double side = several >= 2 ? several * mesh.size : 0, fine = 0;
+    const std::vector<char> near = near_features(mesh, side > 0 ? sizes.reach : 0);
+    for (;;) {
+        int count = 0;
+        std::map<std::array<long, 3>, int> cell;
+        for (int i = 0; i < n; ++i) {
+            const bool is_near = near[size_t(i)] != 0;
+            const double s = is_near ? fine : side;
+            if (s == 0) {
+                of_node[size_t(i)] = count++;
+                continue;
+            }
+            const Point p = mesh.nodes[size_t(i)] - box.low;
+            const double shift = 0.5 * std::min(1.0, mesh.size / s);  // borders between nodes of a lattice
+            const auto [at, is_new] = cell.try_emplace(
+                {long(is_near), long(std::floor(p.x / s + shift)), long(std::floor(p.y / s + shift))}, count);
+            if (is_new) ++count;
+            of_node[size_t(i)] = at->second;
         }
-        if (int(cell.size()) <= most) return int(cell.size());
+        if (count <= sizes.most) return count;
+        fine = fine == 0 ? std::sqrt(area / sizes.most) : 1.05 * fine;
+        side = std::max(side, fine);
     }
 }
 
@@ -87,24 +132,57 @@ std::vector<std::pair<Point, Point>> rim_of(const std::vector<Piece>& pieces) {
     return out;
 }
 
+// Rings of edges that follow each other, without the corners that take next to nothing from the area: on a lattice the
+// middles of sides, which are straight.
+std::vector<std::pair<Point, Point>> thinned(const std::vector<std::pair<Point, Point>>& edges, double area) {
+    auto less = [](Point a, Point b) { return a.x != b.x ? a.x < b.x : a.y < b.y; };
+    std::multimap<Point, Point, decltype(less)> next(less);
+    for (const auto& [a, b] : edges) next.insert({a, b});
+    std::vector<std::pair<Point, Point>> out;
+    while (!next.empty()) {
+        Polygon ring;
+        Point end;
+        for (auto it = next.begin(); it != next.end(); it = next.find(end)) {
+            ring.push_back(it->first);
+            end = it->second;
+            next.erase(it);
+        }
+        while (ring.size() > 3) {
+            auto taken = [&](size_t k) {
+                const size_t n = ring.size();
+                const Point a = ring[(k + n - 1) % n], b = ring[k], c = ring[(k + 1) % n];
+                return std::abs(cross(b - a, c - a)) / 2;
+            };
+            size_t least = 0;
+            for (size_t k = 1; k < ring.size(); ++k)
+                if (taken(k) < taken(least)) least = k;
+            if (taken(least) > 0.01 * area) break;
+            ring.erase(ring.begin() + long(least));
+        }
+        for (size_t k = 0; k < ring.size(); ++k) out.push_back({ring[k], ring[(k + 1) % ring.size()]});
+    }
+    return out;
+}
+
 }  // namespace
 
-ContactPatches make_contact_patches(const Mesh& mesh, const NodeShares& shares, int most) {
+ContactPatches make_contact_patches(const Mesh& mesh, const NodeShares& shares, const PatchSizes& sizes) {
     const int n = int(mesh.nodes.size());
     const Shares share = shares_of_nodes(mesh);
     ContactPatches out;
     out.of_node.resize(mesh.nodes.size());
-    std::iota(out.of_node.begin(), out.of_node.end(), 0);
-    const int patches = n > most ? gather_in_cells(mesh, shares, most, out.of_node) : n;
+    const int patches = gather_in_cells(mesh, shares, sizes, out.of_node);
     out.node_offset.resize(mesh.nodes.size());
     out.spread_to.resize(size_t(patches));
     out.nodes.resize(size_t(patches)), out.pieces.resize(size_t(patches)), out.edges.resize(size_t(patches));
+    out.shares.resize(size_t(patches));
     out.area.assign(size_t(patches), 0);
     for (int i = 0; i < n; ++i) {
         const size_t p = size_t(out.of_node[i]);
         Moments m;
         for (const Piece& q : share.pieces[size_t(i)]) m.add(q, mesh.nodes[i]), out.pieces[p].push_back(q);
         out.node_offset[i] = {m.x / m.area, m.y / m.area};
+        out.shares[p].push_back({mesh.nodes[i] + out.node_offset[i], m.area, m.spread()});
         out.nodes[p].push_back({i, shares.area[i]});
         out.area[p] += shares.area[i];
     }
@@ -121,9 +199,52 @@ ContactPatches make_contact_patches(const Mesh& mesh, const NodeShares& shares, 
         const double x = m.x / m.area, y = m.y / m.area;
         out.polygon_area.push_back(m.area);
         out.centre.push_back(about + Point{x, y});
-        out.spread.push_back({m.xx / m.area - x * x, m.xy / m.area - x * y, m.yy / m.area - y * y});
+        out.spread.push_back(m.spread());
         out.size2.push_back(6 * (out.spread.back()[0] + out.spread.back()[2]));
-        out.edges[p] = rim_of(out.pieces[p]);
+        out.edges[p] = thinned(rim_of(out.pieces[p]), m.area);
+        double within = 0;
+        for (const auto& [a, b] : out.edges[p]) within += cross(a - about, b - about) / 2;
+        out.outline_area.push_back(within);
+    }
+    return out;
+}
+
+std::vector<double> pressures_of_nodes(const ContactPatches& patches, const Mesh& mesh,
+                                       const std::vector<double>& per_patch) {
+    std::vector<std::set<int>> beside(per_patch.size());
+    for (const Element& e : mesh.elements)
+        for (int k = 0; k < corners(e); ++k)
+            for (int l = 0; l < corners(e); ++l) {
+                const int p = patches.of_node[size_t(e[size_t(k)])], q = patches.of_node[size_t(e[size_t(l)])];
+                if (p != q && patches.nodes[size_t(p)].size() > 1) beside[size_t(p)].insert(q);
+            }
+    std::vector<double> out(patches.of_node.size());
+    for (size_t p = 0; p < per_patch.size(); ++p) {
+        const double own = per_patch[p];
+        double xx = 0, xy = 0, yy = 0, xv = 0, yv = 0, least = own, most = own;
+        for (int q : beside[p]) {
+            const Point d = patches.centre[size_t(q)] - patches.centre[p];
+            const double v = per_patch[size_t(q)] - own, w = 1 / dot(d, d);
+            xx += w * d.x * d.x, xy += w * d.x * d.y, yy += w * d.y * d.y, xv += w * d.x * v, yv += w * d.y * v;
+            least = std::min(least, own + v), most = std::max(most, own + v);
+        }
+        const double det = xx * yy - xy * xy;
+        const Point slope =
+            det > 1e-9 * xx * yy ? Point{(yy * xv - xy * yv) / det, (xx * yv - xy * xv) / det} : Point{};
+        // At the middle of a node's share, less the mean, which on a mesh that is not a lattice is not quite nought.
+        double mean = 0;
+        auto rise = [&](int node) {
+            return dot(slope, mesh.nodes[size_t(node)] + patches.node_offset[size_t(node)] - patches.centre[p]) - mean;
+        };
+        double sum = 0;
+        for (auto [node, share] : patches.nodes[p]) sum += share * rise(node);
+        mean = sum;
+        double kept = 1;
+        for (auto [node, share] : patches.nodes[p]) {
+            const double r = rise(node), room = r > 0 ? most - own : own - least;
+            if (std::abs(r) > room) kept = std::min(kept, room / std::abs(r));
+        }
+        for (auto [node, share] : patches.nodes[p]) out[size_t(node)] = own + kept * rise(node);
     }
     return out;
 }

@@ -1,5 +1,5 @@
-// The base cut into patches that each press on the ground with one pressure: a node's share of the cells round it, or,
-// on very fine meshes, several nodes' shares together. Lengths m.
+// The base cut into patches that each press on the ground with one pressure: a node's share of the cells round it near
+// rims, openings and columns, where pressures change fast; further inside several nodes' shares together. Lengths m.
 #pragma once
 #include "core/mesh/mesh.h"
 #include "core/mesh/node_shares.h"
@@ -15,16 +15,33 @@ struct ContactPatches {
     std::vector<Point> node_offset;    // per node: from the node to the centroid of its own share
     std::vector<double> area;          // m², the nodes' tributary areas
     std::vector<double> polygon_area;  // m², of the pieces; as good as the same
+    std::vector<double> outline_area;  // m², within `edges`; likewise
     std::vector<Point> centre;
     std::vector<std::array<double, 3>> spread;  // second moments about the centre over area: xx, xy, yy, m²
     std::vector<double> size2;                  // side squared of a square with the same polar moment
-    std::vector<std::vector<std::array<Point, 4>>> pieces;    // quadrilaterals, anticlockwise
-    std::vector<std::vector<std::pair<Point, Point>>> edges;  // outline, the patch to the left
+    std::vector<std::vector<std::array<Point, 4>>> pieces;  // quadrilaterals, anticlockwise
+    struct Share {                                          // of a node
+        Point at;                                           // its centroid
+        double area = 0;
+        std::array<double, 3> spread;
+    };
+    std::vector<std::vector<Share>> shares;
+    // The outline, the patch to the left, without corners that are next to straight.
+    std::vector<std::vector<std::pair<Point, Point>>> edges;
     int count() const { return int(centre.size()); }
-    bool one_a_node() const { return centre.size() == of_node.size(); }
 };
 
-// At most about `most` patches.
-ContactPatches make_contact_patches(const Mesh& mesh, const NodeShares& shares, int most = 6000);
+// Nodes further than `reach` from rims, openings and columns share patches of about `side`, where the mesh is fine
+// enough for that; the others have one each. Both grow until there are at most `most` patches.
+struct PatchSizes {
+    double side = 1, reach = 1;  // m; no side: one patch a node everywhere
+    int most = 6000;
+};
+ContactPatches make_contact_patches(const Mesh& mesh, const NodeShares& shares, const PatchSizes& sizes = {});
+
+// Pressures of nodes (kPa) from those of patches: over a patch that nodes share it runs in a plane through its
+// neighbours', kept between the least and the largest of them and itself. Sums over a patch stay as they are.
+std::vector<double> pressures_of_nodes(const ContactPatches& patches, const Mesh& mesh,
+                                       const std::vector<double>& per_patch);
 
 }  // namespace mossbed

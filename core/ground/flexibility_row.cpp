@@ -2,13 +2,7 @@
 
 #include <algorithm>
 
-// The same loop for plain and for wide registers, chosen when the program starts: before the thread sanitizer is ready
-// to be called, so without it then.
-#if defined(__x86_64__) && defined(__GNUC__) && !defined(__clang__) && !defined(__SANITIZE_THREAD__)
-#define MOSSBED_WIDE __attribute__((target_clones("avx2", "default")))
-#else
-#define MOSSBED_WIDE
-#endif
+#include "core/base/wide.h"
 
 namespace mossbed {
 namespace {
@@ -65,24 +59,54 @@ MOSSBED_WIDE void add_far_both(int n, Sources<float> a, float x, float y, float 
     add_pairs_both<float>(n, a, x, y, xx, xy, yy, z2, P, Q, P2, Q2, out, again);
 }
 
-// Points and weights over a patch, every piece cut into k × k.
-std::vector<std::pair<Point, double>> points_over(const std::vector<std::array<Point, 4>>& pieces, int k) {
-    std::vector<std::pair<Point, double>> out;
+// The mean over four quarters of one patch by four of another: x, y, xx, xy, yy of the four of each in turn.
+MOSSBED_WIDE void add_quarters(const double* of, const double* by, double z2, double P, double Q, double P2, double Q2,
+                               bool both, double& sum, double& again) {
+    const Sources<double> four{by, by + 4, by + 8, by + 12, by + 16};
+    double first[4] = {}, second[4] = {};
+    for (int q = 0; q < 4; ++q)
+        if (both)
+            add_pairs_both<double>(4, four, of[q], of[4 + q], of[8 + q], of[12 + q], of[16 + q], z2, P, Q, P2, Q2,
+                                   first, second);
+        else
+            add_pairs<double>(4, four, of[q], of[4 + q], of[8 + q], of[12 + q], of[16 + q], z2, P, Q, first);
+    sum += (first[0] + first[1] + first[2] + first[3]) / 16;
+    again += (second[0] + second[1] + second[2] + second[3]) / 16;
+}
+
+// c ± √f·(√λ1 e1 ± √λ2 e2), λ and e of the second moments over area: with f = 1 the four points of Gauss over the
+// rectangle of these moments, with f = ¾ the middles of its quarters.
+std::array<Point, 4> four_points(Point c, const std::array<double, 3>& S, double f) {
+    const double half = (S[0] + S[2]) / 2, off = std::hypot((S[0] - S[2]) / 2, S[1]);
+    const double turn = off > 1e-9 * half ? 0.5 * std::atan2(S[1], (S[0] - S[2]) / 2) : 0;
+    const Point along{std::cos(turn), std::sin(turn)};
+    const Point u = std::sqrt(f * std::max(0.0, half + off)) * along,
+                v = std::sqrt(f * std::max(0.0, half - off)) * left_of(along);
+    return {c - u - v, c + u - v, c + u + v, c - u + v};
+}
+
+// Points and weights that take the mean over a patch of what has a kink in it: two by two of Gauss over each piece of
+// it, or, where several nodes share it, over the share of each.
+WeightedPoints points_over(const ContactPatches& patches, int patch) {
+    WeightedPoints out;
+    const auto& pieces = patches.pieces[size_t(patch)];
     double sum = 0;
-    for (const auto& q : pieces) {
-        auto at = [&](double u, double v) {
-            return (1 - u) * (1 - v) * q[0] + u * (1 - v) * q[1] + u * v * q[2] + (1 - u) * v * q[3];
-        };
-        for (int i = 0; i < k; ++i)
-            for (int j = 0; j < k; ++j) {
-                const double u0 = double(i) / k, u1 = double(i + 1) / k, v0 = double(j) / k, v1 = double(j + 1) / k;
-                const Polygon cell{at(u0, v0), at(u1, v0), at(u1, v1), at(u0, v1)};
-                const double w = std::abs(signed_area(cell));
-                out.push_back({centroid(cell), w});
-                sum += w;
-            }
+    auto add = [&](Point p, double w) { out.add(p, w), sum += w; };
+    if (patches.nodes[size_t(patch)].size() <= 2) {
+        const double g = 0.5 / std::sqrt(3.0);
+        for (const auto& q : pieces)
+            for (double u : {0.5 - g, 0.5 + g})
+                for (double v : {0.5 - g, 0.5 + g}) {
+                    const Point du = (1 - v) * (q[1] - q[0]) + v * (q[2] - q[3]),
+                                dv = (1 - u) * (q[3] - q[0]) + u * (q[2] - q[1]);
+                    add((1 - u) * (1 - v) * q[0] + u * (1 - v) * q[1] + u * v * q[2] + (1 - u) * v * q[3],
+                        std::abs(cross(du, dv)));
+                }
+    } else {
+        for (const auto& share : patches.shares[size_t(patch)])
+            for (Point p : four_points(share.at, share.spread, 1)) add(p, share.area);
     }
-    for (auto& [p, w] : out) w /= sum;
+    for (double& w : out.weight) w /= sum;
     return out;
 }
 
@@ -102,15 +126,19 @@ LoadedArea under_patch(const ContactPatches& patches, int j, Point p, double z) 
         return out;
     }
     for (const auto& [a, b] : patches.edges[k]) add_edge(out, a, b, p, z);
-    out.inverse /= patches.polygon_area[k], out.cubed /= patches.polygon_area[k];
+    out.inverse /= patches.outline_area[k], out.cubed /= patches.outline_area[k];
     return out;
 }
 
 RowMaker::RowMaker(const ContactPatches& patches) : patches_(patches) {
     for (int i = 0; i < patches.count(); ++i) {
         const size_t k = size_t(i);
-        coarse_.push_back(points_over(patches.pieces[k], 1));
-        fine_.push_back(points_over(patches.pieces[k], patches.pieces[k].size() > 8 ? 2 : 3));
+        points_.push_back(points_over(patches, i));
+        const auto quarters = four_points(patches.centre[k], patches.spread[k], 0.75);
+        for (auto coordinate : {&Point::x, &Point::y})
+            for (Point q : quarters) quarters_.push_back(q.*coordinate);
+        for (double moment : patches.spread[k])
+            for (int q = 0; q < 4; ++q) quarters_.push_back(moment / 4);
         box_.add(patches.centre[k]);
         largest_ = std::max(largest_, patches.size2[k]);
     }
@@ -169,32 +197,23 @@ void RowMaker::row(int i, const RowTerms& t, float* out, float* again) const {
     for (int j = 0; j < n; ++j) out[j] *= float(scale);
     if (again)
         for (int j = 0; j < n; ++j) again[j] *= float(scale);
-    const auto& S = patches_.spread;
+    // Near by: exactly where they touch, by quarters of both a little further off.
     for (int j : near(i)) {
         const size_t J = size_t(j);
         const Point d = patches_.centre[J] - patches_.centre[I];
         const double r2 = dot(d, d), size2 = std::max(patches_.size2[I], patches_.size2[J]);
-        const Sources<double> one{&d.x, &d.y, &S[J][0], &S[J][1], &S[J][2]};
         double sum = 0, sum_again = 0;
         for (size_t k = 0; k < t.z.size(); ++k) {
             const double z = t.z[k], s = r2 + z * z;
-            if (s >= near_factor * size2) {
-                if (again)
-                    add_pairs_both<double>(1, one, 0, 0, S[I][0], S[I][1], S[I][2], z * z, t.P[k], t.Q[k], t.P_again[k],
-                                           t.Q_again[k], &sum, &sum_again);
-                else
-                    add_pairs<double>(1, one, 0, 0, S[I][0], S[I][1], S[I][2], z * z, t.P[k], t.Q[k], &sum);
+            if (s < touching_factor * size2) {
+                LoadedArea mean = seen_from(points_[I], patches_.edges[J], z);
+                mean.inverse /= patches_.outline_area[J], mean.cubed /= patches_.outline_area[J];
+                sum += t.P[k] * mean.inverse + t.Q[k] * mean.cubed;
+                if (again) sum_again += t.P_again[k] * mean.inverse + t.Q_again[k] * mean.cubed;
                 continue;
             }
-            LoadedArea mean;
-            for (const auto& [p, w] : s < 1.7 * size2 ? fine_[I] : coarse_[I]) {
-                LoadedArea at;
-                for (const auto& [a, b] : patches_.edges[J]) add_edge(at, a, b, p, z);
-                mean.inverse += w * at.inverse, mean.cubed += w * at.cubed;
-            }
-            mean.inverse /= patches_.polygon_area[J], mean.cubed /= patches_.polygon_area[J];
-            sum += t.P[k] * mean.inverse + t.Q[k] * mean.cubed;
-            if (again) sum_again += t.P_again[k] * mean.inverse + t.Q_again[k] * mean.cubed;
+            add_quarters(&quarters_[20 * I], &quarters_[20 * J], z * z, t.P[k], t.Q[k], t.P_again[k], t.Q_again[k],
+                         again != nullptr, sum, sum_again);
         }
         out[j] = float(sum);
         if (again) again[j] = float(sum_again);

@@ -1,11 +1,14 @@
 // One row of the flexibility: the mean settlement of one patch under unit force on each of the others, from the terms
-// P_k/ρ + Q_k z_k²/ρ³ of the layer boundaries below it. Far patches by their second moments, near and own ones by
-// exact integrals over the loaded polygon, averaged over the settling one. Far pairs in single precision.
+// P_k/ρ + Q_k z_k²/ρ³ of the layer boundaries below it. Far patches by their second moments, nearer ones so by the
+// quarters of both, touching and own ones by exact integrals over the loaded outline, averaged over the settling one.
+// On a square lattice, at depth 0 where all is worst, that errs by 0.5 % of a patch's own influence, 0.4 % of its
+// neighbours', 0.3 % of those at its corners and less than 0.15 % of all others. Far pairs in single precision.
 #pragma once
 #include <vector>
 
 #include "core/ground/contact_patches.h"
 #include "core/ground/influence.h"
+#include "core/ground/near_integrals.h"
 
 namespace mossbed {
 
@@ -14,7 +17,9 @@ struct RowTerms {
 };
 
 // Patches with ρ² below this many times the larger size² are near.
-constexpr double near_factor = 6;
+constexpr double near_factor = 4;
+// And below this many times they touch: exact integrals over the loaded one.
+constexpr double touching_factor = 1.7;
 
 // The two integrals over patch j per area, seen from depth z below p.
 LoadedArea under_patch(const ContactPatches& patches, int j, Point p, double z);
@@ -29,7 +34,8 @@ class RowMaker {
     std::vector<int> near(int i) const;
     const ContactPatches& patches_;
     std::vector<float> x_, y_, xx_, xy_, yy_;
-    std::vector<std::vector<std::pair<Point, double>>> coarse_, fine_;  // where a patch's mean is taken, and weights
+    std::vector<WeightedPoints> points_;  // where a patch's mean is taken
+    std::vector<double> quarters_;        // 20 a patch: x, y and second moments xx, xy, yy over area of each quarter
     double cell_ = 1, largest_ = 0;
     Box box_;
     int columns_ = 1, lines_ = 1;

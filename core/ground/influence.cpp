@@ -7,19 +7,26 @@ namespace {
 
 using std::numbers::pi;
 
-// One end of an edge, in the frame of the edge: `a` the distance to its line, `t` along it.
-//   ∫dθ to the edge of  √(R²+z²) − z   is  a·asinh(t/√(a²+z²)) − z·(θ − φ)
-//   and of              z − z²/√(R²+z²) is z·(θ − φ),   tan θ = t/a,  tan φ = z t/(a ρ)
-struct End {
+// The part of one edge, from its ends in the frame of the edge: `a` the distance to its line, t0 and t1 along it.
+//   ∫dθ over the edge of  √(R²+z²) − z   is  a·[asinh(t/√(a²+z²))] − z·angle
+//   and of                z − z²/√(R²+z²) is z·angle,   angle = [θ − φ],   tan θ = t/a,  tan φ = z t/(a ρ)
+// The brackets are differences between the ends: one logarithm and one arc tangent do for both.
+struct Edge {
     double log = 0, angle = 0;
 };
-End end_of(double a, double t, double z) {
-    End e;
+Edge over_edge(double a, double t0, double t1, double z) {
+    Edge e;
     const double c2 = a * a + z * z;
     if (c2 <= 0) return e;
-    const double rho = std::sqrt(c2 + t * t), c = std::sqrt(c2);
-    e.log = a * std::copysign(std::log((std::abs(t) + rho) / c), t);
-    if (z > 0 && a != 0) e.angle = std::atan(a * t * (rho - z) / (a * a * rho + z * t * t));
+    const double r0 = std::sqrt(c2 + t0 * t0), r1 = std::sqrt(c2 + t1 * t1);
+    // (t1 + ρ1) / (t0 + ρ0), each as c² / (ρ − t) where t < 0
+    const double up = t1 >= 0 ? t1 + r1 : c2 / (r1 - t1), low = t0 >= 0 ? t0 + r0 : c2 / (r0 - t0);
+    e.log = a * std::log(up / low);
+    if (z > 0 && a != 0) {
+        const double x0 = a * a * r0 + z * t0 * t0, y0 = a * t0 * (r0 - z), x1 = a * a * r1 + z * t1 * t1,
+                     y1 = a * t1 * (r1 - z);
+        e.angle = std::atan2(y1 * x0 - y0 * x1, x0 * x1 + y0 * y1);  // both ends within a quarter turn
+    }
     return e;
 }
 
@@ -29,12 +36,11 @@ void add_edge(LoadedArea& sum, Point a, Point b, Point q, double z) {
     const Point d = b - a;
     const double l = std::sqrt(dot(d, d));
     if (l <= 0) return;
-    const Point e = (1 / l) * d;
-    const double off = cross(a - q, e), t0 = dot(a - q, e), t1 = t0 + l;
-    const End from = end_of(off, t0, z), to = end_of(off, t1, z);
-    const double angle = to.angle - from.angle;
-    sum.inverse += to.log - from.log - z * angle;
-    sum.cubed += z * angle;
+    const Point u = (1 / l) * d;
+    const double off = cross(a - q, u), t0 = dot(a - q, u), t1 = t0 + l;
+    const Edge e = over_edge(off, t0, t1, z);
+    sum.inverse += e.log - z * e.angle;
+    sum.cubed += z * e.angle;
 }
 
 LoadedArea loaded_area(const Polygon& p, Point q, double z) {
@@ -48,10 +54,11 @@ double stress_of_edge(Point a, Point b, Point q, double z) {
     const Point d = b - a;
     const double l = std::sqrt(dot(d, d));
     if (l <= 0) return 0;
-    const Point e = (1 / l) * d;
-    const double off = cross(a - q, e), t0 = dot(a - q, e), c2 = off * off + z * z;
-    auto at = [&](double t) { return end_of(off, t, z).angle + z * off * t / (c2 * std::sqrt(c2 + t * t)); };
-    return (at(t0 + l) - at(t0)) / (2 * pi);
+    const Point u = (1 / l) * d;
+    const double off = cross(a - q, u), t0 = dot(a - q, u), t1 = t0 + l, c2 = off * off + z * z;
+    if (c2 <= 0) return 0;
+    auto at = [&](double t) { return z * off * t / (c2 * std::sqrt(c2 + t * t)); };
+    return (over_edge(off, t0, t1, z).angle + at(t1) - at(t0)) / (2 * pi);
 }
 
 double stress_below(const Polygon& p, Point q, double z) {

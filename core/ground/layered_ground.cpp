@@ -4,6 +4,7 @@
 
 #include <mutex>
 #include <numbers>
+#include <numeric>
 
 #include "core/ground/flexibility_row.h"
 
@@ -83,38 +84,53 @@ void LayeredGround::find_limit(double pressure) {
     const size_t step = 1 + looked_at_.size() * edges / 6000;
     for (size_t i = 0; i < looked_at_.size(); i += step)
         points.push_back(looked_at_[i]), columns.push_back(column(looked_at_[i]));
-    auto excess = [&](double level) {  // largest of Δσz − ratio·σ'0
-        double most = -1e300;
-        for (size_t i = 0; i < points.size(); ++i)
-            most = std::max(most, pressure * base_stress(points[i], founding_ - level) -
-                                      ground_.depth_limit_ratio * columns[i].effective_stress(level, ground_.strata));
-        return most;
+    // Those of `at` where Δσz at a level is still more than ratio·σ'0.
+    using Places = std::vector<size_t>;
+    auto pressing = [&](double level, const Places& at) {
+        std::vector<char> counts(at.size(), 0);
+        tbb::parallel_for(size_t(0), at.size(), [&](size_t k) {
+            const size_t i = at[k];
+            counts[k] = pressure * base_stress(points[i], founding_ - level) >=
+                        ground_.depth_limit_ratio * columns[i].effective_stress(level, ground_.strata);
+        });
+        Places out;
+        for (size_t k = 0; k < at.size(); ++k)
+            if (counts[k]) out.push_back(at[k]);
+        return out;
     };
-    auto crossing = [&](double above, double below) {  // excess ≥ 0 above, < 0 below
+    auto crossing = [&](double above, double below, Places at) {  // `at` press above, none below
         for (int k = 0; k < 50; ++k) {
             const double m = (above + below) / 2;
-            (excess(m) >= 0 ? above : below) = m;
+            if (Places still = pressing(m, at); !still.empty())
+                above = m, at = std::move(still);
+            else
+                below = m;
         }
         return (above + below) / 2;
     };
-    if (excess(deepest) >= 0) {
+    Places all(points.size()), few;
+    std::iota(all.begin(), all.end(), size_t(0));
+    for (size_t i = 0; i < all.size(); i += 8) few.push_back(i);
+    if (const Places at = pressing(deepest, all); !at.empty()) {
         limit_.by = DepthLimit::By::deepest_borehole;
         limit_.level = deepest;
         double below = deepest, step_down = std::max(1.0, founding_ - deepest);
-        for (int k = 0; k < 40 && excess(below) >= 0; ++k) below -= step_down, step_down *= 1.5;
-        limit_.short_by = deepest - crossing(deepest, below);
+        for (int k = 0; k < 40 && !pressing(below, at).empty(); ++k) below -= step_down, step_down *= 1.5;
+        limit_.short_by = deepest - crossing(deepest, below, at);
         return;
     }
     limit_.by = DepthLimit::By::stress_ratio;
     const int steps = 60;
-    for (int k = 1; k <= steps; ++k) {  // from below: the deepest crossing
-        const double level = deepest + (founding_ - deepest) * k / steps;
-        if (excess(level) >= 0 || k == steps) {
-            limit_.level = k == steps ? founding_ : crossing(level, deepest + (founding_ - deepest) * (k - 1) / steps);
-            if (k == steps && excess(founding_ - 1e-6) >= 0)
-                limit_.level = crossing(founding_ - 1e-6, deepest + (founding_ - deepest) * (k - 1) / steps);
-            break;
-        }
+    const double step_up = (founding_ - deepest) / steps;
+    limit_.level = founding_;
+    for (int k = 1; k <= steps; ++k) {  // from below: the deepest crossing of a few points, then of all
+        const double level = k < steps ? deepest + k * step_up : founding_ - 1e-6;
+        Places at = pressing(level, few);
+        if (at.empty()) continue;
+        double below = crossing(level, deepest + (k - 1) * step_up, at);
+        for (Places still = pressing(below, all); !still.empty(); still = pressing(below, still)) below -= step_up;
+        limit_.level = crossing(below + step_up, below, pressing(below + step_up, all));
+        break;
     }
     // Something must settle: at least a twentieth of the width counts.
     limit_.level = std::max(deepest, std::min(limit_.level, founding_ - width_ / 20));
@@ -266,7 +282,7 @@ std::vector<double> LayeredGround::added_stress(Point p, const ContactPatches& p
             } else if (z > 0) {
                 double unit_stress = 0;
                 for (const auto& [a, b] : patches.edges[size_t(j)]) unit_stress += stress_of_edge(a, b, p, z);
-                sum += F / patches.polygon_area[size_t(j)] * unit_stress;
+                sum += F / patches.outline_area[size_t(j)] * unit_stress;
             } else if (std::any_of(patches.pieces[size_t(j)].begin(), patches.pieces[size_t(j)].end(),
                                    [&](auto& q) { return contains(Polygon(q.begin(), q.end()), p); })) {
                 sum += F / patches.polygon_area[size_t(j)];
@@ -294,44 +310,48 @@ Flexibility LayeredGround::flexibility(const ContactPatches& patches, double pre
     const double least = *std::min_element(low.begin(), low.end()), most = *std::max_element(high.begin(), high.end());
     bool two = false;
     if (*std::max_element(removed.begin(), removed.end()) > 0 && (most > 1 + 1e-12 || least < 1 - 1e-12)) {
-        c.removed = removed;
+        for (long i = 0; i < n; ++i) c.threshold.push_back(removed[size_t(i)] * patches.area[size_t(i)]);
         c.reload_ratio = most;
         two = most - least > 1e-9 * most;
+        if (!two) c.less_share = 1 - 1 / most;
     }
     c.first.resize(n, n);
-    if (two) c.reload.resize(n, n);
+    if (two) c.less.resize(n, n);
     const RowMaker rows(patches);
     tbb::parallel_for(long(0), n, [&](long i) {
         if (progress.stopped()) return;
-        rows.row(int(i), terms[size_t(i)], c.first.data() + i * n, two ? c.reload.data() + i * n : nullptr);
+        rows.row(int(i), terms[size_t(i)], c.first.data() + i * n, two ? c.less.data() + i * n : nullptr);
+        if (two) c.less.row(i) = c.first.row(i) - c.less.row(i);
     });
     if (progress.stopped()) throw Stopped{};
+    if (c.has_relief()) {
+        const Eigen::Map<const Eigen::VectorXd> t(c.threshold.data(), n);
+        c.spared = c.times(Eigen::MatrixXd::Zero(n, 1), t);
+    }
     return c;
 }
 
-Eigen::MatrixXd Flexibility::times(const Eigen::MatrixXd& first_loaded, const Eigen::MatrixXd& again) const {
-    Eigen::MatrixXd in = first_loaded;
-    const bool two = again.size() > 0 && reload.size() > 0 && !again.isZero(0);
-    if (again.size() > 0 && !two) in += again / reload_ratio;
+Eigen::MatrixXd Flexibility::times(const Eigen::MatrixXd& r, const Eigen::MatrixXd& spare) const {
     Eigen::MatrixXd out;
-    multiply(first, in, out);
-    if (two) multiply(reload, again, out, true);
+    if (spare.size() > 0 && less.size() == 0) {
+        multiply(first, r + less_share * spare, out);
+        return out;
+    }
+    multiply(first, r, out);
+    if (spare.size() > 0) multiply(less, spare, out, true);
     return out;
 }
 
-std::pair<Eigen::MatrixXd, Eigen::MatrixXd> Flexibility::split(const ContactPatches& patches,
-                                                               const Eigen::MatrixXd& f) const {
-    if (!has_relief()) return {f, {}};
-    Eigen::MatrixXd again = f;
-    for (long j = 0; j < f.rows(); ++j) again.row(j) = f.row(j).cwiseMin(removed[size_t(j)] * patches.area[size_t(j)]);
-    return {f - again, again};
+Eigen::MatrixXd Flexibility::settlements(const Eigen::MatrixXd& r) const {
+    if (!has_relief()) return times(r, {});
+    const Eigen::Map<const Eigen::VectorXd> t(threshold.data(), long(threshold.size()));
+    return times(r, (t.replicate(1, r.cols()) - r).cwiseMax(0)).colwise() - spared;
 }
 
 Eigen::MatrixXd LayeredGround::settlements(const ContactPatches& patches, const Flexibility& c, double pressure,
                                            const Eigen::MatrixXd& forces, const Progress& progress,
                                            Eigen::MatrixXd* rate) const {
-    const auto [first, again] = c.split(patches, forces);
-    Eigen::MatrixXd s = c.times(first, again);
+    Eigen::MatrixXd s = c.settlements(forces);
     if (rate) rate->setOnes(s.rows(), s.cols());
     if (!has_index_) return s;
     const Eigen::MatrixXd by_flexibility = s;

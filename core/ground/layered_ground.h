@@ -45,16 +45,20 @@ struct DepthLimit {
 };
 
 // C(i, j): mean settlement of patch i under unit force spread over patch j, m/kN. Not symmetric where strata vary.
+// Where the excavation took weight off, a patch settles with E_reload up to the force `threshold` and with E beyond:
+//     s = first·r + less·max(0, threshold − r) − spared
 struct Flexibility {
-    RowMatrix first;              // with E
-    RowMatrix reload;             // with E_reload; empty when it is `first` over `reload_ratio`
-    double reload_ratio = 1;      // E_reload / E where the same for all layers
-    std::vector<double> removed;  // kPa per patch: p0, up to which pressure settles with E_reload; empty: none
-    bool has_relief() const { return !removed.empty(); }
-    // Settlements under forces of which `first` settle with E and `again` with E_reload; a column each.
-    Eigen::MatrixXd times(const Eigen::MatrixXd& first_loaded, const Eigen::MatrixXd& again) const;
-    // Forces cut at p0·area into what is loaded again and what goes beyond.
-    std::pair<Eigen::MatrixXd, Eigen::MatrixXd> split(const ContactPatches& patches, const Eigen::MatrixXd& f) const;
+    RowMatrix first;                // with E
+    RowMatrix less;                 // how much less with E_reload; empty where that is `less_share` of `first`
+    double reload_ratio = 1;        // E_reload / E, the largest of all layers
+    double less_share = 0;          // 1 − 1/reload_ratio, where it is the same for all layers
+    std::vector<double> threshold;  // kN per patch; empty: none
+    Eigen::VectorXd spared;         // m, less·threshold
+    bool has_relief() const { return !threshold.empty(); }
+    // first·r + less·spare, a column each; no `spare`: none.
+    Eigen::MatrixXd times(const Eigen::MatrixXd& r, const Eigen::MatrixXd& spare) const;
+    // Under forces, a column each.
+    Eigen::MatrixXd settlements(const Eigen::MatrixXd& r) const;
 };
 
 class LayeredGround {

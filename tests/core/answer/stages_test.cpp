@@ -7,6 +7,7 @@
 #include <nlohmann/json.hpp>
 
 #include "core/validate/validate.h"
+#include "tests/core/answer/differences.h"
 #include "tests/core/helpers.h"
 
 namespace mossbed {
@@ -131,7 +132,12 @@ TEST(Stages, WhicheverNumberIsEditedTheAnswerIsThatOfAColdStart) {
             const auto cold = solved(*l.model), warm = solved(*l.model, before.get());
             ASSERT_EQ(!cold, !warm) << ground << path;
             if (!cold) return;
-            EXPECT_EQ(seen(*cold), seen(*warm)) << ground << path;
+            if (std::string(ground) == "coupled") {  // found by going on from it: to the tolerance
+                const testing::Differences d(*cold, *warm);
+                EXPECT_LT(d.worst(), 1e-5) << path << ": " << d.in_words();
+            } else {
+                EXPECT_EQ(seen(*cold), seen(*warm)) << ground << path;
+            }
             reused += warm->stages.solution == before->stages.solution;
         });
         EXPECT_GT(reused, every == 1 ? 20 : 5) << ground;  // bars, covers, limits …

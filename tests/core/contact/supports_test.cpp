@@ -151,7 +151,7 @@ TEST(RigidMotions, PatchesPressWhereTheirPressureDoes) {
     // Of even pressure on contact patches the forces' first moments are those of the base: 6 · 4 m², about its middle.
     Model m = raft(box(0, 0, 6, 4), 0.4, 1e4);
     const testing::System s(m);
-    const ContactPatches p = make_contact_patches(s.mesh, s.shares, 60);
+    const ContactPatches p = make_contact_patches(s.mesh, s.shares, {.side = 0, .most = 60});
     Bed bed;
     bed.supports = Supports(s.plate.of);
     for (int j = 0; j < p.count(); ++j) {

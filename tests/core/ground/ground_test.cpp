@@ -418,7 +418,7 @@ TEST(Coupled, SharesCoarserPatchesOnLargeMeshesToTheSameAnswer) {
     ground.find_limit(50);
     std::vector<double> middle;
     for (int most : {6000, 120}) {
-        const ContactPatches p = make_contact_patches(slab.mesh, slab.shares, most);
+        const ContactPatches p = make_contact_patches(slab.mesh, slab.shares, {.side = 0, .most = most});
         EXPECT_LE(p.count(), std::min(most, int(slab.mesh.nodes.size())));
         EXPECT_NEAR(std::accumulate(p.area.begin(), p.area.end(), 0.0), 100, 1e-9);
         EXPECT_NEAR(std::accumulate(p.polygon_area.begin(), p.polygon_area.end(), 0.0), 100, 1e-9);

@@ -1,0 +1,164 @@
+// The base cut into patches: what they keep of it, and the integrals over them.
+#include "core/ground/contact_patches.h"
+
+#include <gtest/gtest.h>
+
+#include <numeric>
+
+#include "core/ground/flexibility_row.h"
+#include "core/ground/near_integrals.h"
+#include "tests/core/helpers.h"
+
+namespace mossbed {
+namespace {
+
+using testing::box;
+using testing::column;
+using testing::raft;
+
+struct Base {
+    Model model = [] {
+        Model m = raft({{0, 0}, {14, 1}, {13, 11}, {1, 10}}, 0.7, 15000);
+        m.slab.openings.push_back({"O", box(8, 6, 9.5, 7.5), {}});
+        m.columns = {column("A", 4, 5), column("B", 10, 4)};
+        return m;
+    }();
+    Mesh mesh = build_mesh(model);
+    NodeShares shares = node_shares(mesh);
+    bool is_near_a_feature(Point p, double reach) const {
+        for (const auto& rim : mesh.rims)
+            for (size_t k = 0; k < rim.size(); ++k)
+                if (distance_to_segment(p, mesh.nodes[size_t(rim[k])], mesh.nodes[size_t(rim[(k + 1) % rim.size()])]) <
+                    reach)
+                    return true;
+        return distance(p, {4, 5}) < reach || distance(p, {10, 4}) < reach;
+    }
+};
+
+TEST(ContactPatches, AreSharedInsideAndSingleWherePressuresChangeFast) {
+    const Base b;
+    const ContactPatches p = make_contact_patches(b.mesh, b.shares),
+                         each = make_contact_patches(b.mesh, b.shares, {.side = 0});
+    EXPECT_EQ(each.count(), int(b.mesh.nodes.size()));
+    EXPECT_LT(p.count(), 0.75 * each.count());
+    int shared = 0;
+    for (size_t i = 0; i < b.mesh.nodes.size(); ++i) {
+        const auto& nodes = p.nodes[size_t(p.of_node[i])];
+        if (b.is_near_a_feature(b.mesh.nodes[i], 0.9)) EXPECT_EQ(nodes.size(), 1u) << i;
+        shared += nodes.size() > 1;
+        for (auto [j, share] : nodes)
+            EXPECT_LT(distance(b.mesh.nodes[i], b.mesh.nodes[size_t(j)]), 1.42);  // a cell across
+    }
+    EXPECT_GT(shared, int(b.mesh.nodes.size()) / 4);
+}
+
+TEST(ContactPatches, KeepAreaFirstMomentAndWhatAnEvenPressureDoes) {
+    const Base b;
+    for (const PatchSizes& sizes : {PatchSizes{}, PatchSizes{.side = 0}, PatchSizes{.most = 90}}) {
+        const ContactPatches p = make_contact_patches(b.mesh, b.shares, sizes);
+        const ContactPatches each = make_contact_patches(b.mesh, b.shares, {.side = 0});
+        EXPECT_LE(p.count(), sizes.most);
+        double area = 0, outlines = 0;
+        Point first, by_shares;
+        Eigen::VectorXd even = Eigen::VectorXd::Zero(long(b.mesh.nodes.size())), even_each = even;
+        for (int k = 0; k < p.count(); ++k) {
+            const size_t K = size_t(k);
+            area += p.area[K], outlines += p.outline_area[K];
+            first = first + p.polygon_area[K] * p.centre[K];
+            double share = 0;
+            for (auto [node, w] : p.nodes[K]) share += w;
+            EXPECT_NEAR(share, 1, 1e-12);
+            for (auto [node, w] : p.spread_to[K]) even[node] += w * p.polygon_area[K];
+            for (const auto& s : p.shares[K]) by_shares = by_shares + s.area * s.at;
+        }
+        for (int k = 0; k < each.count(); ++k)
+            for (auto [node, w] : each.spread_to[size_t(k)]) even_each[node] += w * each.polygon_area[size_t(k)];
+        const Polygon rim{{0, 0}, {14, 1}, {13, 11}, {1, 10}};
+        const double whole = signed_area(rim) - 2.25;
+        EXPECT_NEAR(area, whole, 1e-9);
+        EXPECT_NEAR(outlines, whole, 0.004 * whole);  // corners that are next to straight are left out
+        EXPECT_NEAR(first.x, signed_area(rim) * centroid(rim).x - 2.25 * 8.75, 1e-8);
+        EXPECT_NEAR(first.y, signed_area(rim) * centroid(rim).y - 2.25 * 6.75, 1e-8);
+        EXPECT_NEAR(distance(first, by_shares), 0, 1e-8);
+        EXPECT_LT((even - even_each).cwiseAbs().maxCoeff(), 1e-12);
+    }
+}
+
+TEST(ContactPatches, GiveNodesPressuresThatAddUpToTheirOwn) {
+    const Base b;
+    const ContactPatches p = make_contact_patches(b.mesh, b.shares);
+    std::vector<double> plane, cliff;
+    for (Point c : p.centre) plane.push_back(30 + 2 * c.x - 3 * c.y), cliff.push_back(c.x > 7 ? 170 : 0);
+    for (const auto& per_patch : {plane, cliff}) {
+        const std::vector<double> nodes = pressures_of_nodes(p, b.mesh, per_patch);
+        for (int k = 0; k < p.count(); ++k) {
+            double sum = 0;
+            for (auto [node, w] : p.nodes[size_t(k)]) sum += w * nodes[size_t(node)];
+            EXPECT_NEAR(sum, per_patch[size_t(k)], 1e-9);
+        }
+        EXPECT_GE(*std::min_element(nodes.begin(), nodes.end()),
+                  *std::min_element(per_patch.begin(), per_patch.end()) - 1e-12);
+        EXPECT_LE(*std::max_element(nodes.begin(), nodes.end()),
+                  *std::max_element(per_patch.begin(), per_patch.end()) + 1e-12);
+    }
+    // A plane comes out as it is, but where its neighbours leave no room.
+    const std::vector<double> nodes = pressures_of_nodes(p, b.mesh, plane);
+    for (size_t i = 0; i < nodes.size(); ++i) {
+        const Point at = b.mesh.nodes[i] + p.node_offset[i];
+        EXPECT_NEAR(nodes[i], 30 + 2 * at.x - 3 * at.y, 0.02);
+    }
+}
+
+TEST(NearIntegrals, AreThoseOfEachPointByItself) {
+    const Polygon outline{{0, 0}, {1.1, 0.1}, {0.9, 0.8}, {0.1, 1}};
+    std::vector<std::pair<Point, Point>> edges;
+    for (size_t k = 0; k < 4; ++k) edges.push_back({outline[k], outline[(k + 1) % 4]});
+    WeightedPoints points;
+    for (Point q : {Point{0.3, 0.4}, Point{0, 0}, Point{0.55, 0.05}, Point{2.2, 0.2}, Point{-3, 1}, Point{1.1, 0.1},
+                    Point{0.5, 0.5}})
+        points.add(q, 0.1 + q.x * q.x);
+    for (double z : {0.0, 1e-6, 0.05, 0.7, 12.0}) {
+        double inverse = 0, cubed = 0;
+        for (int i = 0; i < points.count(); ++i) {
+            const LoadedArea one = loaded_area(outline, {points.x[size_t(i)], points.y[size_t(i)]}, z);
+            inverse += points.weight[size_t(i)] * one.inverse, cubed += points.weight[size_t(i)] * one.cubed;
+        }
+        const LoadedArea all = seen_from(points, edges, z);
+        EXPECT_NEAR(all.inverse, inverse, 1e-9 * inverse) << z;
+        EXPECT_NEAR(all.cubed, cubed, 1e-9 * (1e-3 + cubed)) << z;
+    }
+}
+
+// Against sums over very many points: on a lattice the mean influence of a square on itself at the surface is
+// ∫∫∫∫ 1/r = 2.97321 (per side³), and what the header promises for its neighbours.
+TEST(FlexibilityRow, KeepsItsPromiseOnALattice) {
+    const Model m = raft(box(0, 0, 12, 12), 0.7, 15000);
+    const Mesh mesh = build_mesh(m, 1.0);
+    const ContactPatches p = make_contact_patches(mesh, node_shares(mesh), {.side = 0});
+    const RowMaker rows(p);
+    int middle = 0;
+    for (int i = 0; i < p.count(); ++i)
+        if (distance(p.centre[size_t(i)], {6, 6}) < distance(p.centre[size_t(middle)], {6, 6})) middle = i;
+    ASSERT_NEAR(p.area[size_t(middle)], 1, 1e-9);
+    for (double z : {0.0, 0.4, 2.0}) {
+        std::vector<float> row(size_t(p.count()), 0.0f);
+        rows.row(middle, {{z}, {1}, {0}, {1}, {0}}, row.data(), nullptr);
+        for (int j = 0; j < p.count(); ++j) {
+            if (std::abs(p.area[size_t(j)] - 1) > 1e-9) continue;  // rims
+            const Point d = p.centre[size_t(j)] - p.centre[size_t(middle)];
+            double exact = 0;
+            const int n = 24;
+            for (int a = 0; a < n; ++a)
+                for (int b = 0; b < n; ++b) {
+                    const Point q{(a + 0.5) / n - 0.5, (b + 0.5) / n - 0.5};
+                    exact += loaded_area(box(d.x - 0.5, d.y - 0.5, d.x + 0.5, d.y + 0.5), q, z).inverse / (n * n);
+                }
+            if (z == 0 && j == middle) exact = 2.97321;  // where two dozen points are too few
+            const double r = length(d), promised = r < 0.1 ? 0.007 : r < 1.1 ? 0.005 : r < 1.5 ? 0.004 : 0.002;
+            EXPECT_NEAR(row[size_t(j)] / exact, 1, promised) << z << " " << r;
+        }
+    }
+}
+
+}  // namespace
+}  // namespace mossbed
