@@ -237,18 +237,6 @@ class Walker {
             relooked_ = false;
             return begin_look();
         }
-        if (getenv("MBV")) {
-            int l = 0, y = 0, ch = 0, ag = 0;
-            for (long i = 0; i < n_; ++i) {
-                l += touch_[i] == Touch::lifted;
-                y += touch_[i] == Touch::yielding;
-                ch += next[i] != touch_[i];
-                if (c_.has_relief()) ag += touch_[i] == Touch::contact && v_[i] < threshold(i);
-            }
-            fprintf(stderr,
-                    "W%p round %d merit %.2e e %.2e goal %.2e gap %.1e lifted %d yield %d changed %d again %d\n",
-                    (void*)this, rounds, merit, e_.norm(), goal_ * std::sqrt(double(n_)), gap / largest, l, y, ch, ag);
-        }
         last_merit_ = merit;
         settled_ = !changed && !relooked_ && !started_;
         started_ = false;
@@ -324,7 +312,6 @@ class Walker {
         columns_.push_back(h);
         rhs_.push_back(-sines_.back() * rhs_.back());
         rhs_[rhs_.size() - 2] *= cosines_.back();
-        if (getenv("MBV")) fprintf(stderr, "W%p    krylov %.2e\n", (void*)this, std::abs(rhs_.back()));
         directions_.push_back(direction_);
         basis_.push_back(norm > 0 ? Vector(w / norm) : Vector(Vector::Zero(n_)));
         if (std::abs(rhs_.back()) <= step_goal_ || columns_.size() >= 80 || norm <= 1e-14 * rho) return end_krylov();
