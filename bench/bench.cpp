@@ -280,9 +280,7 @@ void coupled(benchmark::State& s) {
         for (int k = 0; k < n; ++k) some.col(k) = loads.col(10 * k + k % 7);
         loads = some;
     }
-    const GroundCoupling joined{p.patches, p.C, [&](const Eigen::MatrixXd& f, Eigen::MatrixXd*) {
-                                    return p.ground->settlements(p.patches, p.C, 80, f);
-                                }};
+    const GroundCoupling joined{p.patches, p.C};
     double rounds = 0, steps = 0, off = 0, share = 0, unsolved = 0;
     for (auto _ : s) {
         const auto states =

@@ -127,12 +127,7 @@ class ContactStage {
         std::optional<GroundCoupling> ground;
         if (coupled()) {
             const GroundAnswer& g = *made_.subsoil->ground;
-            ground.emplace(GroundCoupling{g.patches, s.flexibility,
-                                          [&](const Eigen::MatrixXd& f, Eigen::MatrixXd* rate) {
-                                              return g.layers->settlements(g.patches, s.flexibility,
-                                                                           made_.subsoil->pressure, f, progress_, rate);
-                                          },
-                                          g.layers->has_index()});
+            ground.emplace(GroundCoupling{g.patches, s.flexibility, s.index ? &*s.index : nullptr});
             options.ground = &*ground;
             options.tolerance = request_.coarse ? 1e-5 : 1e-7;
             options.start = start_of(where_to_start(names_of(going)));

@@ -231,6 +231,9 @@ std::shared_ptr<const Supported> make_supports(const Model& m, const Stages& mad
     if (m.ground.model == GroundModel::coupled) {
         progress.report(0.2, "flexibility");
         s->flexibility = g->layers->flexibility(g->patches, made.subsoil->pressure, progress);
+        if (g->layers->has_index())
+            s->index.emplace(g->layers, std::shared_ptr<const ContactPatches>(made.subsoil, &g->patches),
+                             made.subsoil->pressure, progress);
         s->bed = bed_of_patches(m, g->patches, s->flexibility, of, made.subsoil->pressure);
     } else {
         s->bed = bed_of_springs(m, made.meshed->mesh, made.meshed->shares, of, g ? g->layers.get() : nullptr,

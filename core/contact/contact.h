@@ -15,7 +15,7 @@
 #include "core/base/progress.h"
 #include "core/contact/equilibrium.h"
 #include "core/contact/supports.h"
-#include "core/ground/layered_ground.h"
+#include "core/ground/index_strain.h"
 #include "core/plate/factor.h"
 
 namespace mossbed {
@@ -46,13 +46,15 @@ struct ContactState {  // of one combination; an invariant: x is finite once end
 // (a column each), from a coarser mesh say. Only where they are negative do they matter.
 using Estimate = std::function<Eigen::MatrixXd(const std::vector<int>& columns)>;
 
-// The ground that joins the supports, each on one contact patch. `settlements`: the true ones under forces (a column
-// each), and, where asked for, how much faster than by the flexibility they grow; `logarithmic`: they are asked for.
+// The ground that joins the supports, each on one contact patch.
 struct GroundCoupling {
     const ContactPatches& patches;
     const Flexibility& flexibility;
-    std::function<Eigen::MatrixXd(const Eigen::MatrixXd& forces, Eigen::MatrixXd* rate)> settlements;
-    bool logarithmic = false;
+    const IndexStrain* index = nullptr;                                 // where strain is not in proportion to stress
+    Eigen::MatrixXd settlements(const Eigen::MatrixXd& forces) const {  // the true ones, a column each
+        const Eigen::MatrixXd s = flexibility.settlements(forces);
+        return index ? index->settlements(s, forces, nullptr) : s;
+    }
 };
 
 // Where to begin with a ground: forces of the supports (kN) and the plate's settlements there (m), a column each.

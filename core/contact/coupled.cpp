@@ -9,6 +9,7 @@
 #include <tbb/parallel_for.h>
 
 #include <map>
+#include <utility>
 
 #include "core/contact/contact.h"
 
@@ -108,19 +109,21 @@ enum class Touch : char { contact, lifted, yielding };
 //   look ─▶ (products) ─▶ step: GMRES ─▶ … ─▶ new state ─▶ look …  ─▶ done
 class Walker {
   public:
-    Walker(const Supports& supports, const Flexibility& c, NearInverse near, Vector g, double scale, double tolerance)
-        : supports_(supports),
-          c_(c),
-          near_(near),
-          n_(supports.count()),
-          g_(std::move(g)),
-          goal_(tolerance * scale),
-          gap_goal_(5 * tolerance) {
+    Walker(const Supports& supports, const Flexibility& c, NearInverse near, Vector g, double tolerance)
+        : supports_(supports), c_(c), near_(std::move(near)), n_(supports.count()), g_(std::move(g)) {
         D_ = Eigen::Map<const Vector>(supports.stiffness.data(), n_);
+        scale_ = D_.cwiseProduct(g_).norm() / std::sqrt(double(n_));
+        ask(tolerance);
         row_ = Vector::Ones(n_);
         shift_ = Vector::Zero(n_);
+        begin_again();
+    }
+    void begin_again() {  // in full contact
         touch_.assign(size_t(n_), Touch::contact);
         v_ = D_.cwiseProduct(g_);
+        steps_here_ = 0;
+        done_ = failed_ = settled_ = trial_ = relooked_ = started_ = false;
+        last_merit_ = norm_before_ = 1e300;
         begin_look();
     }
     // In place of full contact: forces (kN) and the plate's settlements (m) to start from. Where a force is at its
@@ -177,17 +180,23 @@ class Walker {
     const Vector& settled() const { return s_; }
     Vector force() const { return forces_of(v_); }
     const std::vector<Touch>& touch() const { return touch_; }
-    // The ground as row·(C r) + shift from here on; goes on from where it stands.
-    void renew(Vector row, Vector shift, double goal) {
-        goal_ = goal;
+    // The ground as row·(C r) + shift from here on; goes on until a twentieth of what is then off is left, or by
+    // `tolerance` nothing. has_come(): nothing was off to begin with.
+    void renew(Vector row, Vector shift, double tolerance) {
+        ask(tolerance);
         row_ = std::move(row), shift_ = std::move(shift);
-        done_ = failed_ = false;
-        steps_here_ = 0;
+        done_ = failed_ = has_come_ = false;
+        part_of_the_way_ = true;
+        off_there_ = 0, steps_here_ = 0;
+        last_merit_ = norm_before_ = 1e300;
         begin_look();
     }
+    bool has_come() const { return has_come_; }
+    void park() { done_ = true; }
     int newton_steps = 0, rounds = 0;
 
   private:
+    void ask(double tolerance) { goal_ = tolerance * scale_, gap_goal_ = 5 * tolerance; }
     double threshold(long i) const { return c_.threshold[size_t(i)]; }
     double lower(long i) const { return supports_.lowest[size_t(i)]; }
     double upper(long i) const { return supports_.highest[size_t(i)]; }
@@ -217,7 +226,16 @@ class Walker {
         if (!std::isfinite(merit)) return fail();
         // A norm over all patches says little of a small one: the worst counts too.
         const bool fits = gap <= gap_goal_ * largest;
-        if (fits && merit <= goal_ * std::sqrt(double(n_)) && e_.norm() <= goal_ * std::sqrt(double(n_)))
+        const double off = std::max(merit, e_.norm()) / std::sqrt(double(n_));
+        if (part_of_the_way_ && off_there_ == 0) {
+            off_there_ = off;
+            has_come_ = fits && off <= goal_;
+        }
+        if (fits && off <= goal_) return finish();
+        if (part_of_the_way_ && off <= 0.05 * off_there_) return finish();
+        // Products in single precision leave something: where whole steps no longer help, close by, that is all there
+        // is.
+        if (trial_ && !changed && merit > 0.5 * last_merit_ && off <= 30 * goal_ && gap <= 30 * gap_goal_ * largest)
             return finish();
         if (changed && !relooked_ && !started_) {
             for (long i = 0; i < n_; ++i) {
@@ -257,8 +275,9 @@ class Walker {
         // The closer, the better the last step came out (Eisenstat and Walker 1996, choice 2).
         const double forcing = std::clamp(0.9 * (norm / norm_before_) * (norm / norm_before_), 0.02, 0.2);
         norm_before_ = norm;
+        const double wanted = std::max(goal_, part_of_the_way_ ? 0.05 * off_there_ : 0);
         step_goal_ =
-            std::max(settled_ ? 0.0 : forcing * norm, std::min(0.1 * norm, 0.3 * goal_ * std::sqrt(double(n_))));
+            std::max(settled_ ? 0.0 : forcing * norm, std::min(0.1 * norm, 0.3 * wanted * std::sqrt(double(n_))));
         std::vector<char> counts(size_t(n_), 0);
         for (long i = 0; i < n_; ++i) counts[size_t(i)] = touch_[size_t(i)] == Touch::contact;
         near_.restrict_to(counts);
@@ -348,7 +367,10 @@ class Walker {
     std::vector<Vector> basis_, directions_;
     std::vector<std::vector<double>> columns_;
     std::vector<double> cosines_, sines_, rhs_;
-    double goal_, gap_goal_, last_merit_ = 1e300, share_ = 1, step_goal_ = 0, norm_before_ = 1e300;
+    double scale_ = 0, goal_ = 0, gap_goal_ = 0;  // of a patch's force; what it may be off; of the largest settlement
+    bool part_of_the_way_ = false, has_come_ = false;
+    double off_there_ = 0;
+    double last_merit_ = 1e300, share_ = 1, step_goal_ = 0, norm_before_ = 1e300;
     int steps_here_ = 0;
     bool looking_ = true, done_ = false, failed_ = false, settled_ = false, trial_ = false, relooked_ = false,
          started_ = false;
@@ -367,6 +389,7 @@ class CoupledSolver {
           options_(options),
           progress_(progress),
           neighbours_(ground_.patches, ground_.flexibility),
+          near_(neighbours_),
           n_(supports_.count()),
           D_(Eigen::Map<const Vector>(supports_.stiffness.data(), n_)) {}
 
@@ -374,7 +397,7 @@ class CoupledSolver {
         set_out();
         walk();
         collect();
-        if (ground_.logarithmic) follow_strain();
+        if (ground_.index) follow_strain();
         const Matrix x = plate_under_forces();
         const std::vector<double> errors = close_sums();
         return states(x, errors);
@@ -384,17 +407,17 @@ class CoupledSolver {
     void set_out() {
         Matrix x = loads_;
         system_.factor.solve_in_place(x);
-        const Matrix g = supports_.settlements(x);
-        const NearInverse near(neighbours_);
+        const Matrix full_contact = supports_.settlements(x);
         for (long c = 0; c < loads_.cols(); ++c) {
-            scale_.push_back(D_.cwiseProduct(g.col(c)).norm() / std::sqrt(double(n_)));
-            walkers_.emplace_back(supports_, ground_.flexibility, near, g.col(c), scale_.back(),
-                                  ground_.logarithmic ? 3e-3 : options_.tolerance);
-            if (const ContactStart& s = options_.start; !s.known.empty() && s.known[size_t(c)])
-                walkers_.back().start(s.force.col(c), s.seen.col(c));
+            walkers_.emplace_back(supports_, ground_.flexibility, near_, full_contact.col(c),
+                                  ground_.index ? 3e-3 : options_.tolerance);
+            const ContactStart& s = options_.start;
+            started_.push_back(!s.known.empty() && s.known[size_t(c)]);
+            if (!started_.back()) continue;
+            walkers_.back().start(s.force.col(c), s.seen.col(c));
+            if (ground_.index) walkers_.back().park();  // nearer to the true strain than the flexibility's secants
         }
     }
-
     // Lockstep: one product with the flexibility and one block of right-hand sides a round.
     void walk() {
         const bool relief = ground_.flexibility.has_relief();
@@ -421,6 +444,8 @@ class CoupledSolver {
             system_.factor.solve_in_place(f);
             const Matrix Fy = supports_.settlements(f);
             tbb::parallel_for(long(0), m, [&](long k) { walkers_[going[size_t(k)]].take(Fy.col(k)); });
+            for (size_t k : going)
+                if (walkers_[k].failed() && std::exchange(started_[k], 0)) walkers_[k].begin_again();
         }
     }
 
@@ -431,40 +456,65 @@ class CoupledSolver {
 
     bool in_contact(long c, long i) const { return walkers_[size_t(c)].touch()[size_t(i)] == Touch::contact; }
 
-    // Where strain is not in proportion to stress: Newton from `at` with row-scaled flexibility for a slope. Where it
-    // swings over a preconsolidation pressure it goes on from part of the way.
+    // Forces that strain was followed from, and those that the search came to with its slope there.
+    struct Step {
+        Vector from, to;
+        Vector off() const { return to - from; }
+    };
+    // Where to follow it from next: what the last steps made of where they set out is put together so that what was off
+    // cancels (Anderson 1965): rows scaled to the rate overshoot again and again where strain turns a corner.
+    Vector next_from(std::vector<Step>& steps) const {
+        constexpr size_t most = 5;
+        const Vector off = steps.back().off();
+        const double size = off.norm();
+        const bool worse = steps.size() > 1 && size > 2 * steps[steps.size() - 2].off().norm();
+        if (worse) steps.erase(steps.begin(), steps.end() - 1);
+        if (steps.size() > most) steps.erase(steps.begin());
+        const long k = long(steps.size()) - 1;
+        if (k == 0) return steps.back().from + (worse ? 0.5 : 1.0) * off;
+        Matrix change(n_, k), way(n_, k);
+        for (long j = 0; j < k; ++j) {
+            change.col(j) = off - steps[size_t(j)].off();
+            way.col(j) = steps.back().to - steps[size_t(j)].to;
+        }
+        Vector next = steps.back().to - way * change.colPivHouseholderQr().solve(off);
+        for (long i = 0; i < n_; ++i)
+            next[i] = std::clamp(next[i], supports_.lowest[size_t(i)], supports_.highest[size_t(i)]);
+        return next;
+    }
+
+    // Where strain is not in proportion to stress: each combination by itself goes on by Newton's method, with the
+    // flexibility for a slope, its rows scaled to the true rate.
     void follow_strain() {
-        Matrix rate, at = r_;
-        double before = 1e300, share = 1;
+        std::vector<std::vector<Step>> steps(walkers_.size());
+        std::vector<char> done(walkers_.size(), 0);
         for (; outer_ < 60; ++outer_) {
-            const Matrix truth = ground_.settlements(at, &rate);
-            const double off = misfit(truth);
-            if (off < 5e-5) break;
-            if (off > 0.7 * before) share = std::max(0.3, 0.6 * share);
-            before = off;
+            std::vector<size_t> going;
+            for (size_t c = 0; c < walkers_.size(); ++c)
+                if (!done[c] && !walkers_[c].failed()) going.push_back(c);
+            if (going.empty()) break;
+            Matrix at(n_, long(going.size())), rate;
+            for (size_t k = 0; k < going.size(); ++k) {
+                const size_t c = going[k];
+                at.col(long(k)) = steps[c].empty() ? walkers_[c].force() : next_from(steps[c]);
+            }
             const Matrix product = ground_.flexibility.settlements(at);
-            const Matrix row = rate.cwiseMax(0.02).cwiseMin(50.0);
-            for (long c = 0; c < loads_.cols(); ++c) {
-                Walker& w = walkers_[size_t(c)];
-                if (!w.failed())  // `off` is the worst patch, the goal a norm over all of them
-                    w.renew(row.col(c), truth.col(c) - row.col(c).cwiseProduct(product.col(c)),
-                            scale_[size_t(c)] *
-                                std::max(0.1 * options_.tolerance, std::min(0.05, 2 / std::sqrt(double(n_))) * off));
+            const Matrix truth = ground_.index->settlements(product, at, &rate, progress_);
+            for (size_t k = 0; k < going.size(); ++k) {
+                const Vector row = rate.col(long(k)).cwiseMax(0.02).cwiseMin(50.0);
+                walkers_[going[k]].renew(row, truth.col(long(k)) - row.cwiseProduct(product.col(long(k))),
+                                         options_.tolerance);
             }
             walk();
-            collect();
-            at += share * (r_ - at);
+            for (size_t k = 0; k < going.size(); ++k) {
+                const size_t c = going[k];
+                steps[c].push_back({at.col(long(k)), walkers_[c].force()});
+                const double off = steps[c].back().off().cwiseAbs().maxCoeff();
+                done[c] =
+                    walkers_[c].has_come() && off <= 30 * options_.tolerance * at.col(long(k)).cwiseAbs().maxCoeff();
+            }
         }
-    }
-    double misfit(const Matrix& truth) const {  // of the settlements walked with, over the largest
-        double off = 0;
-        for (long c = 0; c < loads_.cols(); ++c) {
-            const double largest = truth.col(c).cwiseAbs().maxCoeff();
-            for (long i = 0; i < n_ && largest > 0; ++i)
-                if (in_contact(c, i))
-                    off = std::max(off, std::abs(truth(i, c) - walkers_[size_t(c)].settled()[i]) / largest);
-        }
-        return off;
+        collect();
     }
 
     // The plate under these forces; forces follow what the last residual leaves between slab and ground.
@@ -508,7 +558,7 @@ class CoupledSolver {
     }
 
     std::vector<ContactState> states(const Matrix& x, const std::vector<double>& errors) const {
-        const Matrix truth = ground_.settlements(r_, nullptr);
+        const Matrix truth = ground_.settlements(r_);
         Matrix unbalanced = loads_;
         supports_.add_pressing(r_, -1, unbalanced);
         unbalanced -= system_.plate.times(x);
@@ -547,10 +597,11 @@ class CoupledSolver {
     const ContactOptions& options_;
     const Progress& progress_;
     Neighbours neighbours_;
+    NearInverse near_;
     long n_;
     Vector D_;
     std::vector<Walker> walkers_;
-    std::vector<double> scale_;  // per combination, of its residual
+    std::vector<char> started_;  // per combination: on its way from a start, which may have been a bad one
     Matrix r_, seen_;            // forces of the supports; the plate's settlements there
     int outer_ = 0;
 };

@@ -11,7 +11,7 @@
 
 #include "core/contact/bed.h"
 #include "core/contact/equilibrium.h"
-#include "core/ground/layered_ground.h"
+#include "core/ground/index_strain.h"
 #include "core/loads/nodal_loads.h"
 #include "core/mesh/mesh.h"
 #include "core/mesh/node_shares.h"
@@ -78,7 +78,8 @@ struct Subsoil {
 // Stage 4: the supports, and the factor of slab and springs.
 struct Supported {
     Bed bed;
-    Flexibility flexibility;  // coupled ground
+    Flexibility flexibility;           // coupled ground
+    std::optional<IndexStrain> index;  // likewise, where strain is by compression index
     std::optional<Factor> factor;
 };
 

@@ -348,56 +348,6 @@ Eigen::MatrixXd Flexibility::settlements(const Eigen::MatrixXd& r) const {
     return times(r, (t.replicate(1, r.cols()) - r).cwiseMax(0)).colwise() - spared;
 }
 
-Eigen::MatrixXd LayeredGround::settlements(const ContactPatches& patches, const Flexibility& c, double pressure,
-                                           const Eigen::MatrixXd& forces, const Progress& progress,
-                                           Eigen::MatrixXd* rate) const {
-    Eigen::MatrixXd s = c.settlements(forces);
-    if (rate) rate->setOnes(s.rows(), s.cols());
-    if (!has_index_) return s;
-    const Eigen::MatrixXd by_flexibility = s;
-    // What is by index: the true strain in place of the secant's. The mean of Δσz over a sublayer is the compression by
-    // unit confined modulus over its thickness.
-    const RowMaker rows(patches);
-    const long n = patches.count();
-    tbb::parallel_for(long(0), n, [&](long i) {
-        if (progress.stopped()) return;
-        const Point p = patches.centre[size_t(i)];
-        const std::vector<Sublayer> subs = sublayers(p, pressure);
-        const double removed = ground_.excavation_relief ? removed_effective(p) : 0;
-        std::vector<float> row(size_t(n), 0.0f);
-        Eigen::RowVectorXd above;
-        for (size_t k = 0; k < subs.size(); ++k) {
-            const Sublayer& l = subs[k];
-            if (!l.by_index) {
-                above.resize(0);
-                continue;
-            }
-            auto at = [&](double z) -> Eigen::RowVectorXd {
-                RowTerms t;
-                t.z = {z}, t.P = {1 / pi}, t.Q = {1 / (2 * pi)};
-                t.P_again = t.P, t.Q_again = t.Q;
-                rows.row(int(i), t, row.data(), nullptr);
-                // summed in double: what counts is the small difference between two boundaries
-                return Eigen::Map<Eigen::RowVectorXf>(row.data(), n).cast<double>() * forces;
-            };
-            if (above.size() == 0) above = at(l.z0);
-            const Eigen::RowVectorXd below = at(l.z1);
-            const double h = l.z1 - l.z0;
-            for (long m = 0; m < forces.cols(); ++m) {
-                const double added = (above[m] - below[m]) / h;
-                const Stratum& stratum = ground_.strata[size_t(l.stratum)];
-                s(i, m) += h * (l.strain(removed, added, stratum) - added / l.E);
-                if (rate && by_flexibility(i, m) > 0)
-                    (*rate)(i, m) +=
-                        h * added * (l.strain_rate(removed, added, stratum) - 1 / l.E) / by_flexibility(i, m);
-            }
-            above = below;
-        }
-    });
-    if (progress.stopped()) throw Stopped{};
-    return s;
-}
-
 double degree_of_consolidation(double cv, double path, double years) {
     const double T = cv * years / (path * path);
     if (T <= 0) return 0;

@@ -91,12 +91,8 @@ class LayeredGround {
 
     // Formed row by row over all cores. `pressure` sets the secants of layers with a compression index. Throws Stopped.
     Flexibility flexibility(const ContactPatches& patches, double pressure, const Progress& progress = {}) const;
-    bool has_index() const { return has_index_; }  // some layer that counts strains by its compression index
-    // Settlement of every patch under patch forces (a column each), the true one where strain is by index, and, when
-    // `rate` is given, how much faster than by the flexibility it grows when all forces grow together. Throws Stopped.
-    Eigen::MatrixXd settlements(const ContactPatches& patches, const Flexibility& c, double pressure,
-                                const Eigen::MatrixXd& forces, const Progress& progress = {},
-                                Eigen::MatrixXd* rate = nullptr) const;
+    bool has_index() const { return has_index_; }  // some layer counts strains by its compression index: index_strain.h
+    const Ground& ground() const { return ground_; }
 
   private:
     std::shared_ptr<const Model> model_;

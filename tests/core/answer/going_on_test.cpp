@@ -78,6 +78,23 @@ TEST(GoingOn, AfterAnyEditTheAnswerIsThatFromNothing) {
     }
 }
 
+TEST(GoingOn, WhereStrainIsByIndexToo) {
+    Model m = quay();
+    m.ground.settlement_method = SettlementMethod::one_dimensional;
+    Stratum& clay = m.ground.strata[0];
+    clay.compression_index = 0.25, clay.recompression_index = 0.04, clay.void_ratio = 1.0, clay.preconsolidation = 60;
+    const auto before = solve(m);
+    for (const CombinationAnswer& c : before->combinations) EXPECT_LE(c.compatibility, 5e-6) << c.combination.id;
+    Model loads = m, thick = m;
+    (*loads.loads.combinations)[1].factors["W"] = 1.5;
+    thick.slab.thickness = 0.75;
+    for (const Model* e : {&loads, &thick}) {
+        const auto cold = solve(*e), warm = solve(*e, {}, before.get());
+        const Differences d(*cold, *warm);
+        EXPECT_LT(d.worst(), 1e-5) << d.in_words();
+    }
+}
+
 TEST(GoingOn, HangsOnNoLuckWithWhatCameBefore) {
     const Model m = quay();
     const auto cold = solve(m);

@@ -9,6 +9,7 @@
 #include "core/answer/compare.h"
 #include "core/contact/bed.h"
 #include "core/fields/depth_chart.h"
+#include "core/ground/index_strain.h"
 #include "core/ground/influence.h"
 #include "core/ground/moduli.h"
 #include "core/validate/validate.h"
@@ -427,8 +428,7 @@ TEST(Coupled, SharesCoarserPatchesOnLargeMeshesToTheSameAnswer) {
         const SparseLower with_springs = bed.supports.with_springs(slab.K);
         Factor factor(with_springs);
         ASSERT_TRUE(factor.factorize(with_springs));
-        const GroundCoupling joined{
-            p, C, [&](const Eigen::MatrixXd& r, Eigen::MatrixXd*) { return ground.settlements(p, C, 50, r); }};
+        const GroundCoupling joined{p, C};
         ContactOptions o;
         o.tolerance = 3e-6, o.ground = &joined;
         const auto s = find_contact({slab.plate.of, slab.K, factor, bed.supports, slab.mesh.nodes}, slab.even(50), o);
@@ -451,6 +451,43 @@ TEST(Coupled, StrainsByCompressionIndexFitToo) {
     ASSERT_EQ(only(*a).ending, Ending::solved) << only(*a).explanation;
     EXPECT_LE(only(*a).compatibility, 1e-4);
     EXPECT_GT(only(*a).outer, 1);
+}
+
+TEST(IndexStrain, IsThatOfEachPointWhetherItsStressesAreKeptOrNot) {
+    Model m = lifting_raft();
+    m.ground.settlement_method = SettlementMethod::one_dimensional;
+    Stratum& clay = m.ground.strata[0];
+    clay.compression_index = 0.25, clay.recompression_index = 0.04, clay.void_ratio = 1.0, clay.preconsolidation = 60;
+    const testing::System slab(m);
+    const auto ground = std::make_shared<LayeredGround>(std::make_shared<const Model>(m),
+                                                        std::vector<Polygon>{box(0, 0, 12, 8)}, slab.mesh.nodes);
+    ground->find_limit(60);
+    const auto p = std::make_shared<const ContactPatches>(make_contact_patches(slab.mesh, slab.shares));
+    const Flexibility c = ground->flexibility(*p, 60);
+    Eigen::MatrixXd forces(p->count(), 2);  // even, and five times as much at one end as at the other
+    for (int j = 0; j < p->count(); ++j) {
+        forces(j, 0) = 60 * p->area[size_t(j)];
+        forces(j, 1) = (20 + 80 * p->centre[size_t(j)].x / 12) * p->area[size_t(j)];
+    }
+    const Eigen::MatrixXd by_flexibility = c.settlements(forces);
+    const IndexStrain kept(ground, p, 60), anew(ground, p, 60, {}, 0);
+    Eigen::MatrixXd rate, again;
+    const Eigen::MatrixXd s = kept.settlements(by_flexibility, forces, &rate),
+                          t = anew.settlements(by_flexibility, forces, &again);
+    EXPECT_LT((s - t).cwiseAbs().maxCoeff(), 1e-6 * s.maxCoeff());
+    EXPECT_LT((rate - again).cwiseAbs().maxCoeff(), 1e-4);
+    for (long k = 0; k < 2; ++k) {
+        const std::vector<double> f(forces.col(k).begin(), forces.col(k).end());
+        for (int j = 0; j < p->count(); j += 23)
+            EXPECT_NEAR(s(j, k), sum(ground->settle(p->centre[size_t(j)], *p, f, {}, 60)), 0.02 * s.maxCoeff());
+    }
+    // The rate is what a little more of everything does.
+    const double more = 1e-3;
+    const Eigen::MatrixXd grown = kept.settlements((1 + more) * by_flexibility, (1 + more) * forces, nullptr);
+    for (int j = 0; j < p->count(); j += 11) {
+        const double expected = (grown(j, 0) - s(j, 0)) / (more * by_flexibility(j, 0));
+        EXPECT_NEAR(rate(j, 0), expected, 0.02 * expected);
+    }
 }
 
 TEST(Coupled, AgreesWithSpringsTakenFromItself) {
