@@ -205,9 +205,7 @@ void Desk::on_answer(std::shared_ptr<const Answer> a, long revision) {
         // Rows that the coarse frame has replace the old ones; concrete and steel stay until the full answer.
         std::vector<Row> merged = answer_->checks;
         for (const Row& r : rows_)
-            if (r.id == "punching" || r.id == "bending" || r.id == "one-way-shear" || r.id == "minimum-steel" ||
-                r.id == "spacing")
-                merged.push_back(r);
+            if (is_behind(r)) merged.push_back(r);
         rank_rows(merged);
         rows_ = std::move(merged);
     } else {
@@ -220,6 +218,12 @@ void Desk::on_answer(std::shared_ptr<const Answer> a, long revision) {
     keep_state_sound();
     refresh_maps();
     Q_EMIT changed(answers | state);
+}
+
+bool Desk::is_behind(const Row& r) const {
+    return answer_ && answer_->coarse &&
+           (r.id == "punching" || r.id == "bending" || r.id == "one-way-shear" || r.id == "minimum-steel" ||
+            r.id == "spacing");
 }
 
 std::optional<double> Desk::use_before(const Row& row) const {

@@ -39,6 +39,8 @@ class Desk : public QObject {
     const std::vector<Row>& rows() const {
         return rows_;
     }  // the Ledger, with concrete and steel of the last full answer
+    // Whether a row stands for the last full answer while a hand moves: concrete and steel.
+    bool is_behind(const Row& row) const;
     std::optional<double> use_before(const Row& row) const;  // at the last full answer before this one
 
     Stop stop = Stop::contact;

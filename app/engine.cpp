@@ -98,10 +98,11 @@ void Engine::run(const Job& job) {
         end(job, [this, problems = std::move(problems), r = job.revision] { Q_EMIT refused(problems, r); });
     };
     std::shared_ptr<const Answer>& last = job.coarse ? last_coarse_ : last_full_;
+    const Answer* before = last ? last.get() : last_full_.get();
     try {
         if (auto problems = problems_of(job.model); has_errors(problems)) return refuse(std::move(problems));
         if (job.coarse) options.mesh_size = coarse_size(job.model);
-        const auto answer = solve(job.model, options, last.get(), progress);
+        const auto answer = solve(job.model, options, before, progress);
         last = answer;
         end(job, [this, answer, r = job.revision] { Q_EMIT answered(answer, r); });
     } catch (const Stopped&) {

@@ -25,7 +25,7 @@ class RowPainter : public QStyledItemDelegate {
         const double right = box.right() - 10, number_width = 42,
                      bar_width = std::clamp(box.width() * 0.235, 60.0, 110.0);
         const QRectF bar(right - number_width - bar_width, box.center().y() - 5, bar_width, 9);
-        if (!desk_->problems().empty()) p->setOpacity(0.45);  // of an older model
+        if (!desk_->problems().empty() || desk_->is_behind(*r)) p->setOpacity(0.45);  // of an older model
         p->setFont(look::font(look::Size::normal));
         p->setPen(over ? look::rust : look::ink);
         // Without a bar the reason has its place; the word at the right stands beside the title only.

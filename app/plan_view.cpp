@@ -81,6 +81,8 @@ PlanScene PlanView::scene() const {
     s.flag = desk_->flag;
     s.flag_text = desk_->flag_text.toStdString();
     s.stale = !desk_->in_step();
+    s.moving = s.answer && s.answer->coarse;
+    s.rows = &desk_->rows();
     s.invite = tool() != ToolKind::draw_slab;
     // Contact shows where it presses most, unless the engineer flew somewhere else.
     if (!s.flag && desk_->stop == Stop::contact && s.quantity == Quantity::pressure && s.combination &&

@@ -27,6 +27,8 @@ struct PlanScene {
     std::optional<Point> pin;                           // of the depth chart
     std::vector<std::pair<std::string, Point>> coming;  // of a report that is being placed
     bool stale = false;                                 // the answer is older than the model
+    bool moving = false;  // it is a coarse one while a hand moves: what such a one cannot know is faded
+    const std::vector<Row>* rows = nullptr;  // the Ledger, where it has more than the answer; else the answer's
     bool invite = true;                                 // an empty sheet says how to begin
 };
 

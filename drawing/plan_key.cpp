@@ -43,8 +43,11 @@ class KeyDraft {
     PlanKey draw() {
         rectangle(box_at(area_.low.x - 6, area_.low.y - 3, area_.width() + 12, area_.height() + 6), {},
                   {Tone(Role::sheet, 235), {}, {}});
-        write(area_.low.x, area_.low.y + 8, std::string(info_.title) + " · " + s_.combination->combination.id,
-              Role::ink, Align::left, true);
+        const bool rough = s_.moving && needs_fine_mesh(s_.quantity);
+        write(area_.low.x, area_.low.y + 8,
+              rough ? std::string(info_.title) + " · no peaks yet"
+                    : std::string(info_.title) + " · " + s_.combination->combination.id,
+              rough ? Role::faint : Role::ink, Align::left, true);
         draw_bar();
         draw_numbers();
         draw_mark();

@@ -50,7 +50,7 @@ const PunchingAnswer* punching_of(const Answer& a, const std::string& column) {
 template <class F>
 void each_use(PlanDraft& d, F f) {
     if (!d.scene.answer) return;
-    for (const Row& r : d.scene.answer->checks)
+    for (const Row& r : d.scene.rows ? *d.scene.rows : d.scene.answer->checks)
         if (r.id == "punching" && !r.item.empty() && r.at)
             if (const Column* k = find_id(d.model.columns, r.item)) f(r, *k);
 }
@@ -73,6 +73,8 @@ void draw_map(PlanDraft& d) {
                       Path{a.rings, true, {}, 0, {}, {Tone::of_scale(info(d.scene.quantity).scale, along), {}, {}}});
     }
     write_isolines(d, *shapes);
+    if (d.scene.moving && needs_fine_mesh(d.scene.quantity))
+        d.drawing.add(Layer::map, Path{d.slab, true, {}, 0, {}, {Tone(Role::sheet, 175), {}, {}}});
     if (d.scene.over)
         d.drawing.add(Layer::over_limit,
                       Path{d.scene.over, true, {}, 0, {Role::rust, 1.5}, {{}, Pattern::slanted, Role::rust}});
@@ -146,7 +148,7 @@ void write_uses(PlanDraft& d) {
         Text t;
         t.at = k.at, t.bold = r.utilisation.has_value(), t.halo = true;
         t.text = r.utilisation ? written(*r.utilisation, 2) : "not checked";
-        t.tone = r.status == Status::over || !r.utilisation ? Role::rust : Role::ink;
+        t.tone = d.scene.moving ? Role::faint : r.status == Status::over || !r.utilisation ? Role::rust : Role::ink;
         Box b;
         for (Point q : footprint(k)) b.add(q);
         const double below = d.view.scale * b.height() / 2 + 12, beside = d.view.scale * b.width() / 2 + 6;

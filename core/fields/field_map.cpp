@@ -19,6 +19,8 @@ const std::vector<QuantityInfo>& quantities() {
     return all;
 }
 
+bool needs_fine_mesh(Quantity q) { return q == Quantity::mx || q == Quantity::my || q == Quantity::mxy; }
+
 const QuantityInfo& info(Quantity q) {
     for (const QuantityInfo& i : quantities())
         if (i.quantity == q) return i;

@@ -16,6 +16,7 @@ struct QuantityInfo {
 };
 const std::vector<QuantityInfo>& quantities();
 const QuantityInfo& info(Quantity q);
+bool needs_fine_mesh(Quantity q);  // moments, whose peaks at columns a coarse mesh shows far too low
 
 struct Bands {
     double low = 0, high = 1;

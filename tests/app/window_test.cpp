@@ -357,12 +357,17 @@ TEST_F(Window, ARimDraggedIsFollowedByCoarseAnswersAndThenTheFullOne) {
         QTest::mouseMove(plan(), from + (to - from) * k / 16);
         QTest::qWait(60);
         if (k > 3) EXPECT_FALSE(w.desk()->in_step());  // and the window says so
+        if (!w.desk()->answer()->coarse) continue;
+        for (const Row& r : w.desk()->rows())  // concrete and steel stand for the last full answer
+            EXPECT_EQ(w.desk()->is_behind(r), r.id == "punching" || r.id == "bending" || r.id == "one-way-shear" ||
+                                                  r.id == "minimum-steel" || r.id == "spacing");
     }
     EXPECT_GE(coarse, 2);
     EXPECT_NEAR(net_area(model()), area + 14 * 1.0, 14 * 0.1);
     QTest::mouseRelease(plan(), Qt::LeftButton, {}, to);
     ASSERT_TRUE(in_step());
     EXPECT_FALSE(w.desk()->answer()->coarse);
+    for (const Row& r : w.desk()->rows()) EXPECT_FALSE(w.desk()->is_behind(r));
     EXPECT_TRUE(widget<QAction>("undo")->text().startsWith("Undo Push rim"));
     act("undo");
     EXPECT_NEAR(net_area(model()), area, 1e-9);

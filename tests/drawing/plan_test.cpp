@@ -56,6 +56,34 @@ int written_over(const Drawing& d, const View& view, const Box& paper) {
     return bad;
 }
 
+TEST(Plan, WhatACoarseAnswerCannotKnowFadesWhileAHandMoves) {
+    Sheet s(quay(), "S1", Quantity::mx);
+    auto key = [&] {
+        std::string all;
+        for (const Text& t : texts(plan_key(s.scene, s.view, s.paper).drawing)) all += t.text + "\n";
+        return all;
+    };
+    const int at_rest = count(s.draw(), Layer::map);
+    EXPECT_EQ(key().find("no peaks yet"), std::string::npos);
+    s.scene.moving = true;
+    EXPECT_EQ(count(s.draw(), Layer::map), at_rest + 1);  // a veil
+    EXPECT_NE(key().find("no peaks yet"), std::string::npos);
+    // Uses of the last full answer are grey, and come from the rows that the Ledger keeps.
+    s.scene.uses = true;
+    const std::vector<Row> rows = s.answer->checks;
+    Answer bare = *s.answer;
+    bare.checks.clear();
+    s.scene.answer = &bare, s.scene.rows = &rows;
+    int uses = 0;
+    for (const Text& t : texts(s.draw(), Layer::punching)) uses += t.tone.role == Role::faint;
+    EXPECT_GE(uses, 10);
+    // Settlement and pressure are what such an answer is for.
+    Sheet p(quay(), "S1");
+    const int before = count(p.draw(), Layer::map);
+    p.scene.moving = true;
+    EXPECT_EQ(count(p.draw(), Layer::map), before);
+}
+
 TEST(Plan, EverythingInTheModelCanBePickedWhereItStands) {
     Sheet s(quay(), "S1");
     s.scene.handles = true;
