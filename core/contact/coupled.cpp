@@ -5,7 +5,7 @@
 // (Saad and Schultz 1986), scaled by D, inside a semi-smooth Newton (active set) method safeguarded by a line search on
 // the complementarity residual. The flexibility need not be symmetric. All combinations go in lockstep: one product
 // with it and one block of right-hand sides a round. Where strain is logarithmic, the rows of the flexibility are
-// scaled to the true settlements in an outer loop (secant).
+// scaled to the true rate in an outer loop.
 #include <tbb/parallel_for.h>
 
 #include <map>
@@ -59,7 +59,7 @@ class NearInverse {
         for (size_t i = 0; i < counts.size(); ++i) changed[i] = counts[i] != counts_[i];
         counts_ = counts;
         for (int i = 0; i < of_.count(); ++i)
-            if (std::any_of(&of_.patch[size_t(of_.start[size_t(i)])], &of_.patch[size_t(of_.start[size_t(i) + 1])],
+            if (std::any_of(of_.patch.data() + of_.start[size_t(i)], of_.patch.data() + of_.start[size_t(i) + 1],
                             [&](int j) { return changed[size_t(j)] != 0; }))
                 make_row(i);
     }
@@ -77,7 +77,7 @@ class NearInverse {
   private:
     void make_row(int i) {
         const int from = of_.start[size_t(i)], to = of_.start[size_t(i) + 1];
-        std::fill(&value_[size_t(from)], &value_[size_t(to)], 0.0f);
+        std::fill(value_.begin() + from, value_.begin() + to, 0.0f);
         if (!counts_[size_t(i)]) return;
         std::vector<int> at;  // places in the row
         for (int k = from; k < to; ++k)
@@ -418,6 +418,7 @@ class CoupledSolver {
             if (ground_.index) walkers_.back().park();  // nearer to the true strain than the flexibility's secants
         }
     }
+
     // Lockstep: one product with the flexibility and one block of right-hand sides a round.
     void walk() {
         const bool relief = ground_.flexibility.has_relief();
