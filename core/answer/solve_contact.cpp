@@ -135,6 +135,7 @@ class ContactStage {
             options.tolerance = request_.coarse ? 1e-6 : 1e-11;
             options.estimate = [&](const std::vector<int>& lifting) {
                 std::vector<std::string> names;
+                names.reserve(lifting.size());
                 for (int k : lifting) names.push_back(id_of(going, size_t(k)));
                 return Eigen::MatrixXd(s.bed.supports.settlements(where_to_start(names).x));
             };

@@ -16,7 +16,7 @@ namespace {
 // Libraries pack the large matrix anew for each product, which with a dozen columns costs more than the product. Here
 // it streams past once: `rows` (1 to 4) of them by 8 · V columns that lie side by side, summed in double every 32
 // terms.
-constexpr int lanes = 8, terms = 32;
+constexpr long lanes = 8, terms = 32;
 constexpr int together(int V) { return 8 / V; }  // eight sums at a time hide how long one takes
 struct Part {                                    // of the rows: all `n` columns, or those in the list
     long n = 0, stride = 0;

@@ -10,7 +10,7 @@ namespace mossbed {
 #ifdef WIDE
 namespace {
 
-constexpr int lanes = 4;
+constexpr long lanes = 4;
 
 // V registers of four columns each.
 template <int V>
@@ -72,8 +72,9 @@ WIDE inline void take_from_columns(const Block& b, long j, const double* below, 
 
 template <int V>
 WIDE void solve_columns(const Supernodes& l, double* x) {
-    constexpr int W = lanes * V, R = 8 / V;  // eight sums at a time hide how long one takes
-    for (int s = 0; s < l.count; ++s) {      // L y = b
+    constexpr long W = lanes * V;
+    constexpr int R = 8 / V;             // eight sums at a time hide how long one takes
+    for (int s = 0; s < l.count; ++s) {  // L y = b
         const Block b = block_of(l, s);
         double* own = x + long(l.first[s]) * W;
         for (long j = 0; j < b.columns; ++j) {
@@ -90,7 +91,7 @@ WIDE void solve_columns(const Supernodes& l, double* x) {
         for (; i + R <= b.rows; i += R) take_from_rows<V, R>(b, i, own, x);
         for (; i < b.rows; ++i) take_from_rows<V, 1>(b, i, own, x);
     }
-    std::vector<double> below(size_t(l.most_rows) * W);
+    std::vector<double> below(size_t(l.most_rows * W));
     for (int s = l.count; s-- > 0;) {  // Lᵀ x = y
         const Block b = block_of(l, s);
         double* own = x + long(l.first[s]) * W;

@@ -15,7 +15,7 @@ struct Supernodes {
 };
 
 bool has_wide_solution();  // whether this machine has what solve_side_by_side needs
-constexpr int side_by_side[] = {4, 8};
+constexpr long side_by_side[] = {4, 8};
 
 // L Lᵀ x = b in place: x(i) of column c at x[width · i + c], in the order of L; `width` one of side_by_side.
 void solve_side_by_side(const Supernodes& l, int width, double* x);
