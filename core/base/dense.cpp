@@ -5,8 +5,6 @@
 #include <immintrin.h>
 #endif
 
-#include "core/base/one_thread.h"
-
 extern "C" void dpotrf_(const char* uplo, const int* n, double* a, const int* lda, int* info);
 
 namespace mossbed {
@@ -14,7 +12,7 @@ namespace mossbed {
 namespace {
 
 // Libraries pack the large matrix anew for each product, which with a dozen columns costs more than the product. Here
-// it streams past once: `rows` (1 to 4) of them by 8 · V columns that lie side by side, summed in double every 32
+// it streams past once: up to together(V) rows of it by 8 · V columns that lie side by side, summed in double every 32
 // terms.
 constexpr long lanes = 8, terms = 32;
 constexpr int together(int V) { return 8 / V; }  // eight sums at a time hide how long one takes

@@ -1,5 +1,5 @@
-// The same loop for plain and for wide registers, chosen when the program starts: before the thread sanitizer is ready to
-// be called, so without it then.
+// The same loop for plain and for wide registers, chosen when the program starts: before the thread sanitizer is ready
+// to be called, so without it then.
 #pragma once
 
 #if defined(__x86_64__) && defined(__GNUC__) && !defined(__clang__) && !defined(__SANITIZE_THREAD__)

@@ -8,9 +8,9 @@
 // scaled to the true rate in an outer loop.
 #include <tbb/parallel_for.h>
 
-#include <map>
 #include <utility>
 
+#include "core/base/point_bins.h"
 #include "core/contact/contact.h"
 
 namespace mossbed {
@@ -25,21 +25,16 @@ struct Neighbours {
     const Flexibility& c;
     std::vector<int> start{0}, patch;
     Neighbours(const ContactPatches& p, const Flexibility& flexibility) : c(flexibility) {
-        const double cell = reach * std::sqrt(*std::max_element(p.size2.begin(), p.size2.end()));
-        std::map<std::pair<long, long>, std::vector<int>> bins;
-        auto bin = [&](Point q) { return std::pair{long(std::floor(q.x / cell)), long(std::floor(q.y / cell))}; };
-        for (int i = 0; i < p.count(); ++i) bins[bin(p.centre[size_t(i)])].push_back(i);
+        PointBins bins(reach * std::sqrt(*std::max_element(p.size2.begin(), p.size2.end())));
+        for (int i = 0; i < p.count(); ++i) bins.add(i, p.centre[size_t(i)]);
         for (int i = 0; i < p.count(); ++i) {
             patch.push_back(i);
-            const auto [x, y] = bin(p.centre[size_t(i)]);
-            for (long dx = -1; dx <= 1; ++dx)
-                for (long dy = -1; dy <= 1; ++dy)
-                    if (const auto b = bins.find({x + dx, y + dy}); b != bins.end())
-                        for (int j : b->second) {
-                            const Point d = p.centre[size_t(i)] - p.centre[size_t(j)];
-                            if (j != i && dot(d, d) < reach * reach * std::max(p.size2[size_t(i)], p.size2[size_t(j)]))
-                                patch.push_back(j);
-                        }
+            bins.any_near(p.centre[size_t(i)], [&](int j) {
+                const Point d = p.centre[size_t(i)] - p.centre[size_t(j)];
+                if (j != i && dot(d, d) < reach * reach * std::max(p.size2[size_t(i)], p.size2[size_t(j)]))
+                    patch.push_back(j);
+                return false;
+            });
             start.push_back(int(patch.size()));
         }
     }

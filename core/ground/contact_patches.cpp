@@ -4,6 +4,8 @@
 #include <map>
 #include <set>
 
+#include "core/base/point_bins.h"
+
 namespace mossbed {
 namespace {
 
@@ -57,22 +59,16 @@ Shares shares_of_nodes(const Mesh& mesh) {
 std::vector<char> near_features(const Mesh& mesh, double reach) {
     std::vector<char> near(mesh.nodes.size(), reach > 0 ? 0 : 1);
     if (!(reach > 0)) return near;
-    auto bin = [&](Point p) { return std::pair{long(std::floor(p.x / reach)), long(std::floor(p.y / reach))}; };
-    std::map<std::pair<long, long>, std::vector<Point>> bins;
+    PointBins features(reach);
     for (const auto& rim : mesh.rims)
-        for (int i : rim) bins[bin(mesh.nodes[size_t(i)])].push_back(mesh.nodes[size_t(i)]);
+        for (int i : rim) features.add(i, mesh.nodes[size_t(i)]);
     for (int i : mesh.column_node)
-        if (i >= 0) bins[bin(mesh.nodes[size_t(i)])].push_back(mesh.nodes[size_t(i)]);
-    for (size_t i = 0; i < mesh.nodes.size(); ++i) {
-        const auto [x, y] = bin(mesh.nodes[i]);
-        for (long u = x - 1; u <= x + 1 && !near[i]; ++u)
-            for (long v = y - 1; v <= y + 1 && !near[i]; ++v)
-                if (const auto b = bins.find({u, v}); b != bins.end())
-                    near[i] = std::any_of(b->second.begin(), b->second.end(), [&](Point p) {
-                        const Point d = p - mesh.nodes[i];
-                        return dot(d, d) <= reach * reach;
-                    });
-    }
+        if (i >= 0) features.add(i, mesh.nodes[size_t(i)]);
+    for (size_t i = 0; i < mesh.nodes.size(); ++i)
+        near[i] = features.any_near(mesh.nodes[i], [&](int k) {
+            const Point d = mesh.nodes[size_t(k)] - mesh.nodes[i];
+            return dot(d, d) <= reach * reach;
+        });
     return near;
 }
 

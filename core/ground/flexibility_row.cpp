@@ -131,6 +131,8 @@ LoadedArea under_patch(const ContactPatches& patches, int j, Point p, double z) 
 }
 
 RowMaker::RowMaker(const ContactPatches& patches) : patches_(patches) {
+    Box box;
+    double largest = 0;
     for (int i = 0; i < patches.count(); ++i) {
         const size_t k = size_t(i);
         points_.push_back(points_over(patches, i));
@@ -139,36 +141,26 @@ RowMaker::RowMaker(const ContactPatches& patches) : patches_(patches) {
             for (Point q : quarters) quarters_.push_back(q.*coordinate);
         for (double moment : patches.spread[k])
             for (int q = 0; q < 4; ++q) quarters_.push_back(moment / 4);
-        box_.add(patches.centre[k]);
-        largest_ = std::max(largest_, patches.size2[k]);
+        box.add(patches.centre[k]);
+        largest = std::max(largest, patches.size2[k]);
     }
     for (int i = 0; i < patches.count(); ++i) {
-        const Point c = patches.centre[size_t(i)] - box_.middle();
+        const Point c = patches.centre[size_t(i)] - box.middle();
         const auto& S = patches.spread[size_t(i)];
         x_.push_back(float(c.x)), y_.push_back(float(c.y));
         xx_.push_back(float(S[0])), xy_.push_back(float(S[1])), yy_.push_back(float(S[2]));
     }
-    cell_ = std::max(std::sqrt(near_factor * largest_), 1e-6);
-    columns_ = int(box_.width() / cell_) + 1, lines_ = int(box_.height() / cell_) + 1;
-    bins_.resize(size_t(columns_) * size_t(lines_));
-    for (int i = 0; i < patches.count(); ++i) {
-        const Point c = patches.centre[size_t(i)];
-        bins_[size_t(int((c.y - box_.low.y) / cell_)) * size_t(columns_) + size_t(int((c.x - box_.low.x) / cell_))]
-            .push_back(i);
-    }
+    bins_ = PointBins(std::max(std::sqrt(near_factor * largest), 1e-6));
+    for (int i = 0; i < patches.count(); ++i) bins_.add(i, patches.centre[size_t(i)]);
 }
 
 std::vector<int> RowMaker::near(int i) const {
     std::vector<int> out;
-    const Point c = patches_.centre[size_t(i)];
-    const int cx = int((c.x - box_.low.x) / cell_), cy = int((c.y - box_.low.y) / cell_);
-    for (int y = std::max(0, cy - 1); y <= std::min(lines_ - 1, cy + 1); ++y)
-        for (int x = std::max(0, cx - 1); x <= std::min(columns_ - 1, cx + 1); ++x)
-            for (int j : bins_[size_t(y) * size_t(columns_) + size_t(x)]) {
-                const Point d = patches_.centre[size_t(j)] - c;
-                if (dot(d, d) < near_factor * std::max(patches_.size2[size_t(i)], patches_.size2[size_t(j)]))
-                    out.push_back(j);
-            }
+    bins_.any_near(patches_.centre[size_t(i)], [&](int j) {
+        const Point d = patches_.centre[size_t(j)] - patches_.centre[size_t(i)];
+        if (dot(d, d) < near_factor * std::max(patches_.size2[size_t(i)], patches_.size2[size_t(j)])) out.push_back(j);
+        return false;
+    });
     return out;
 }
 

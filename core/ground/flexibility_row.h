@@ -6,6 +6,7 @@
 #pragma once
 #include <vector>
 
+#include "core/base/point_bins.h"
 #include "core/ground/contact_patches.h"
 #include "core/ground/influence.h"
 #include "core/ground/near_integrals.h"
@@ -36,10 +37,7 @@ class RowMaker {
     std::vector<float> x_, y_, xx_, xy_, yy_;
     std::vector<WeightedPoints> points_;  // where a patch's mean is taken
     std::vector<double> quarters_;        // 20 a patch: x, y and second moments xx, xy, yy over area of each quarter
-    double cell_ = 1, largest_ = 0;
-    Box box_;
-    int columns_ = 1, lines_ = 1;
-    std::vector<std::vector<int>> bins_;
+    PointBins bins_{1};
 };
 
 }  // namespace mossbed

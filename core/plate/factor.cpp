@@ -111,7 +111,6 @@ namespace {
 
 Supernodes supernodes_of(const cholmod_factor& f) {
     return {int(f.nsuper),
-            int(f.n),
             int(f.maxesize) + 1,
             static_cast<const int*>(f.super),
             static_cast<const int*>(f.pi),

@@ -2,6 +2,8 @@
 // * its own OpenMP loops cost more than they gain on our sizes, so they are held to one thread, and BLAS too; the cores
 //   are spent on right-hand sides and combinations;
 // * right-hand sides go in blocks of a width that no machine changes, so that one core and many give the same bits;
+// where
+//   registers are wide through loops of our own (supernodes.h);
 // * ordering is made on the node graph and expanded to the unknowns of a node (same fill, a third of the work);
 //   approximate minimum degree up to some ten thousand nodes, METIS above;
 // * one workspace a thread on a shared factor.

@@ -9,7 +9,7 @@ namespace mossbed {
 // As CHOLMOD stores it: supernode s has columns first[s] … first[s + 1] − 1 of L, its rows at row[rows[s]] …, its own
 // columns first, and its values by columns from value[values[s]].
 struct Supernodes {
-    int count = 0, size = 0, most_rows = 0;
+    int count = 0, most_rows = 0;
     const int *first = nullptr, *rows = nullptr, *values = nullptr, *row = nullptr;
     const double* value = nullptr;
 };

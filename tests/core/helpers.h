@@ -38,6 +38,12 @@ inline Model raft(Polygon outline, double thickness, double modulus, double E = 
 }
 inline Polygon box(double x0, double y0, double x1, double y1) { return {{x0, y0}, {x1, y0}, {x1, y1}, {x0, y1}}; }
 inline void load(Model& m, LoadItem item) { m.loads.cases[0].items.push_back(std::move(item)); }
+// The first stratum a clay that strains by compression index, stiff up to its preconsolidation.
+inline void strain_by_index(Model& m) {
+    m.ground.settlement_method = SettlementMethod::one_dimensional;
+    Stratum& clay = m.ground.strata.at(0);
+    clay.compression_index = 0.25, clay.recompression_index = 0.04, clay.void_ratio = 1.0, clay.preconsolidation = 60;
+}
 inline Column column(const std::string& id, double x, double y, double size = 0.5) {
     Column c;
     c.id = id, c.at = {x, y}, c.size = {size, size};

@@ -80,9 +80,7 @@ TEST(GoingOn, AfterAnyEditTheAnswerIsThatFromNothing) {
 
 TEST(GoingOn, WhereStrainIsByIndexToo) {
     Model m = quay();
-    m.ground.settlement_method = SettlementMethod::one_dimensional;
-    Stratum& clay = m.ground.strata[0];
-    clay.compression_index = 0.25, clay.recompression_index = 0.04, clay.void_ratio = 1.0, clay.preconsolidation = 60;
+    testing::strain_by_index(m);
     const auto before = solve(m);
     for (const CombinationAnswer& c : before->combinations) EXPECT_LE(c.compatibility, 5e-6) << c.combination.id;
     Model loads = m, thick = m;

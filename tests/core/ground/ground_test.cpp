@@ -444,9 +444,7 @@ TEST(Coupled, SharesCoarserPatchesOnLargeMeshesToTheSameAnswer) {
 
 TEST(Coupled, StrainsByCompressionIndexFitToo) {
     Model m = lifting_raft();
-    m.ground.settlement_method = SettlementMethod::one_dimensional;
-    Stratum& clay = m.ground.strata[0];
-    clay.compression_index = 0.25, clay.recompression_index = 0.04, clay.void_ratio = 1.0, clay.preconsolidation = 60;
+    strain_by_index(m);
     const auto a = solve(m);
     ASSERT_EQ(only(*a).ending, Ending::solved) << only(*a).explanation;
     EXPECT_LE(only(*a).compatibility, 1e-4);
@@ -455,9 +453,7 @@ TEST(Coupled, StrainsByCompressionIndexFitToo) {
 
 TEST(IndexStrain, IsThatOfEachPointWhetherItsStressesAreKeptOrNot) {
     Model m = lifting_raft();
-    m.ground.settlement_method = SettlementMethod::one_dimensional;
-    Stratum& clay = m.ground.strata[0];
-    clay.compression_index = 0.25, clay.recompression_index = 0.04, clay.void_ratio = 1.0, clay.preconsolidation = 60;
+    strain_by_index(m);
     const testing::System slab(m);
     const auto ground = std::make_shared<LayeredGround>(std::make_shared<const Model>(m),
                                                         std::vector<Polygon>{box(0, 0, 12, 8)}, slab.mesh.nodes);
