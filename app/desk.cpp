@@ -183,6 +183,14 @@ void Desk::on_model() {
     }
 }
 
+bool Desk::end_work_within(std::chrono::milliseconds patience) {
+    const auto until = std::chrono::steady_clock::now() + patience;
+    aside_.give_up();
+    const bool engine = engine_.end_within(patience);
+    const auto left = std::chrono::duration_cast<std::chrono::milliseconds>(until - std::chrono::steady_clock::now());
+    return aside_.end_within(std::max(left, std::chrono::milliseconds(0))) && engine;
+}
+
 void Desk::solve_now() { engine_.submit(now(), document_.revision(), false); }
 
 void Desk::hold(bool on) {

@@ -30,6 +30,8 @@ class Desk : public QObject {
     Document* document() { return &document_; }
     const Model& now() const { return document_.model(); }
     Engine* engine() { return &engine_; }
+    // Ends what runs in the background, for good; whether it ended by then.
+    bool end_work_within(std::chrono::milliseconds patience);
 
     // The last answer, perhaps of an older model; null before the first.
     const std::shared_ptr<const Answer>& answer() const { return answer_; }

@@ -17,14 +17,17 @@ Engine::Engine(QObject* parent) : QObject(parent) {
 }
 
 Engine::~Engine() {
-    {
-        std::lock_guard lock(mutex_);
-        quit_ = true;
-        stop_ = true;
-        waiting_.reset();
-    }
-    wake_.notify_all();
+    end_within(std::chrono::milliseconds(0));
     worker_.join();
+}
+
+bool Engine::end_within(std::chrono::milliseconds patience) {
+    std::unique_lock lock(mutex_);
+    quit_ = true;
+    stop_ = true;
+    waiting_.reset();
+    wake_.notify_all();
+    return wake_.wait_for(lock, patience, [this] { return ended_; });
 }
 
 void Engine::submit(Model model, long revision, bool coarse) {
@@ -44,9 +47,9 @@ void Engine::stop() {
         std::lock_guard lock(mutex_);
         waiting_.reset();
         stop_ = true;
-        wanted_ = running_;  // its end is still to come
     }
-    if (wanted_ == 0) set_busy(false);
+    wanted_ = 0, unheard_ = serial_;
+    set_busy(false);
 }
 
 void Engine::set_busy(bool b) {
@@ -60,12 +63,16 @@ void Engine::work() {
         Job job;
         {
             std::unique_lock lock(mutex_);
-            running_ = 0;
+            running_ = false;
             wake_.wait(lock, [this] { return quit_ || waiting_; });
-            if (quit_) return;
+            if (quit_) {
+                ended_ = true;
+                wake_.notify_all();
+                return;
+            }
             job = std::move(*waiting_);
             waiting_.reset();
-            running_ = job.serial;
+            running_ = true;
             running_coarse_ = job.coarse;
             stop_ = false;
         }
@@ -77,6 +84,7 @@ void Engine::end(const Job& job, std::function<void()> tell) {
     QMetaObject::invokeMethod(
         this,
         [this, serial = job.serial, tell = std::move(tell)] {
+            if (serial <= unheard_) return;
             tell();
             if (serial == wanted_) set_busy(false);
         },
@@ -91,7 +99,10 @@ void Engine::run(const Job& job) {
     if (!job.coarse)
         progress.tell = [&](double share, const char* step) {
             QMetaObject::invokeMethod(
-                this, [this, share, s = QString::fromUtf8(step)] { Q_EMIT progressed(share, s); },
+                this,
+                [this, share, s = QString::fromUtf8(step), serial = job.serial] {
+                    if (serial > unheard_) Q_EMIT progressed(share, s);
+                },
                 Qt::QueuedConnection);
         };
     auto refuse = [&](std::vector<Problem> problems) {

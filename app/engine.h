@@ -7,10 +7,12 @@
 // Invariants: 1. at most one job waits; a newer one replaces it. 2. a running full job whose model is no longer wanted
 // is asked to stop. 3. results come back on the thread that owns the engine, each with the revision that it answers.
 // 4. busy() is true from submit() until the newest wanted job has ended there; `wanted_` is its serial, on the owner's
-// thread alone, so that no thread's view of the queue decides it.
+// thread alone, so that no thread's view of the queue decides it. 5. after stop() nothing is wanted, and what still
+// runs (a factorisation cannot be interrupted) ends unheard.
 #pragma once
 #include <QObject>
 #include <atomic>
+#include <chrono>
 #include <condition_variable>
 #include <memory>
 #include <mutex>
@@ -28,7 +30,9 @@ class Engine : public QObject {
     ~Engine() override;
 
     void submit(Model model, long revision, bool coarse);
-    void stop();  // what runs and what waits; nothing is wanted any more
+    void stop();  // what runs and what waits
+    // Stops for good and waits for the worker; whether it ended by then. Nothing may be submitted afterwards.
+    bool end_within(std::chrono::milliseconds patience);
     bool busy() const { return busy_; }
 
   Q_SIGNALS:
@@ -52,11 +56,11 @@ class Engine : public QObject {
     std::condition_variable wake_;
     std::optional<Job> waiting_;
     std::atomic<bool> stop_{false};  // the running job
-    bool running_coarse_ = false, quit_ = false;
-    long running_ = 0;  // serial of the running job, 0 for none
+    bool running_ = false, running_coarse_ = false, quit_ = false;
+    bool ended_ = false;  // the worker
 
-    long serial_ = 0, wanted_ = 0;                           // of the owner's thread
-    bool busy_ = false;                                      // as last told; likewise
+    long serial_ = 0, wanted_ = 0, unheard_ = 0;  // of the owner's thread; jobs up to `unheard_` were stopped
+    bool busy_ = false;                           // as last told; likewise
     std::shared_ptr<const Answer> last_full_, last_coarse_;  // of the worker
     std::thread worker_;
 };

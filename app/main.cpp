@@ -1,5 +1,6 @@
 #include <QApplication>
 #include <QCommandLineParser>
+#include <cstdlib>
 
 #include "app/main_window.h"
 #include "app/shots.h"
@@ -25,5 +26,8 @@ int main(int argc, char** argv) {
         window.look_for_unsaved();
     else
         window.open_file(files[0]);
-    return QApplication::exec();
+    const int code = QApplication::exec();
+    // A factorisation cannot be interrupted, and nothing that still runs is worth waiting for: all is written.
+    if (!window.end_work_within(std::chrono::milliseconds(300))) std::_Exit(code);
+    return code;
 }

@@ -1,5 +1,7 @@
 #include "app/side_run.h"
 
+#include <algorithm>
+
 #include "core/base/problem.h"
 
 namespace mossbed {
@@ -7,6 +9,17 @@ namespace mossbed {
 SideRun::~SideRun() {
     for (auto& r : runs_) r->stop = true;
     for (auto& r : runs_) r->thread.join();
+}
+
+bool SideRun::end_within(std::chrono::milliseconds patience) {
+    give_up();
+    const auto until = std::chrono::steady_clock::now() + patience;
+    auto all_ended = [&] {
+        return std::all_of(runs_.begin(), runs_.end(), [](const auto& r) { return r->ended.load(); });
+    };
+    while (!all_ended() && std::chrono::steady_clock::now() < until)
+        std::this_thread::sleep_for(std::chrono::milliseconds(5));
+    return all_ended();
 }
 
 void SideRun::give_up() {
@@ -33,6 +46,7 @@ void SideRun::start(Work work, Done done) {
         }
         QMetaObject::invokeMethod(
             this, [this, serial = r->serial, text, done] { ended(serial, text, done); }, Qt::QueuedConnection);
+        r->ended = true;
     });
     runs_.push_back(std::move(run));
 }

@@ -3,6 +3,7 @@
 #pragma once
 #include <QObject>
 #include <atomic>
+#include <chrono>
 #include <functional>
 #include <list>
 #include <thread>
@@ -22,12 +23,14 @@ class SideRun : public QObject {
     // `done` comes on the owner's thread, unless the run was given up by then. Faults of the work come as its text.
     void start(Work work, Done done);
     void give_up();
+    // Tells all runs to stop and waits for them; whether they ended by then. Nothing may be started afterwards.
+    bool end_within(std::chrono::milliseconds patience);
     bool busy() const { return current_ != 0; }
 
   private:
     struct Run {
         long serial = 0;
-        std::atomic<bool> stop{false};
+        std::atomic<bool> stop{false}, ended{false};
         std::thread thread;
     };
     void ended(long serial, const QString& text, const Done& done);

@@ -4,8 +4,12 @@
 #include <benchmark/benchmark.h>
 #include <fmt/format.h>
 
+#include <atomic>
+#include <chrono>
 #include <map>
+#include <thread>
 
+#include "bench/growth.h"
 #include "core/answer/solve.h"
 #include "core/base/dense.h"
 #include "core/base/one_thread.h"
@@ -359,6 +363,45 @@ void coupled(benchmark::State& s) {
     s.counters["unsolved"] = unsolved;
 }
 
+// A full answer with the most of one thing, or a fifth of that.
+void growth(benchmark::State& s) {
+    const Growth& g = growths[size_t(s.range(0))];
+    const Model m = with_many(g.what, s.range(1) ? g.most : g.most / 5, s.range(2) ? demo() : on_springs());
+    for (auto _ : s) benchmark::DoNotOptimize(solve(m));
+}
+// The longest that a stop had to wait for, in ms, of stops at 8 moments of a full answer with the most of one thing.
+void stop_growth(benchmark::State& s) {
+    const Growth& g = growths[size_t(s.range(0))];
+    const Model m = with_many(g.what, g.most, s.range(1) ? demo() : on_springs());
+    using Clock = std::chrono::steady_clock;
+    const auto begin = Clock::now();
+    benchmark::DoNotOptimize(solve(m));
+    const std::chrono::duration<double> whole = Clock::now() - begin;
+    double longest = 0;
+    for (auto _ : s)
+        for (int k = 0; k < 8; ++k) {
+            std::atomic<bool> stop{false};
+            Clock::time_point asked;
+            std::thread hand([&] {
+                std::this_thread::sleep_for(whole * ((k + 0.5) / 8));
+                asked = Clock::now();
+                stop = true;
+            });
+            Progress progress;
+            progress.stop = &stop;
+            bool stopped = false;
+            try {
+                solve(m, {}, nullptr, progress);
+            } catch (const Stopped&) {
+                stopped = true;
+            }
+            const auto end = Clock::now();
+            hand.join();
+            if (stopped) longest = std::max(longest, std::chrono::duration<double>(end - asked).count());
+        }
+    s.SetIterationTime(longest);
+}
+
 BENCHMARK(bare_factor)->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(analysis)->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(mesh)->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond)->UseRealTime();
@@ -390,6 +433,18 @@ BENCHMARK(demo_drag_frame_on_springs)->Unit(benchmark::kMillisecond)->UseRealTim
 BENCHMARK(demo_on_springs)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(demo_after_edit)->DenseRange(0, 3)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(demo_one_dimensional)->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(growth)
+    ->ArgsProduct({{1, 2, 3, 4, 5}, {0, 1}, {0, 1}})
+    ->Args({0, 0, 0})
+    ->Args({0, 1, 0})
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime()
+    ->Iterations(1);
+BENCHMARK(stop_growth)
+    ->ArgsProduct({{1, 2, 3, 4, 5}, {0, 1}})
+    ->Unit(benchmark::kMillisecond)
+    ->UseManualTime()
+    ->Iterations(1);
 BENCHMARK(large_100k)->Unit(benchmark::kMillisecond)->UseRealTime()->Iterations(1);
 
 class Ratios : public benchmark::ConsoleReporter {
@@ -441,6 +496,8 @@ class Ratios : public benchmark::ConsoleReporter {
             fmt::print("    20 combinations that lift, each               {:5.1f} f   (7)\n",
                        time("coupled/20/1/6/real_time") / 20 / f);
         }
+        print_growth();
+        if (!std::isfinite(time("demo_full/real_time"))) return;
         fmt::print(
             "  demo: full answer {:.0f} ms, contact only {:.0f} ms, frame while dragging {:.0f} ms ({:.2f} of a full "
             "answer)\n",
@@ -468,6 +525,28 @@ class Ratios : public benchmark::ConsoleReporter {
     }
 
   private:
+    void print_growth() const {
+        auto time = [&](const std::string& name) {
+            const auto it = times_.find(name);
+            return it == times_.end() ? std::nan("") : it->second;
+        };
+        bool any = false;
+        for (int k = 0; k < int(std::size(growths)); ++k)
+            for (int coupled : {0, 1}) {
+                auto of = [&](int full) {
+                    return time(fmt::format("growth/{}/{}/{}/iterations:1/real_time", k, full, coupled));
+                };
+                const double whole = of(1);
+                if (!std::isfinite(whole)) continue;
+                if (!std::exchange(any, true))
+                    fmt::print("  a full answer with many of one thing: how much longer for five times as many (5)\n");
+                fmt::print("    {:>5} {:<22} {:<14} {:6.2f}     {:.1f} s", growths[k].most, growths[k].name,
+                           coupled ? "coupled ground" : "springs", whole / of(0), whole / 1000);
+                const double stop = time(fmt::format("stop_growth/{}/{}/iterations:1/manual_time", k, coupled));
+                if (std::isfinite(stop)) fmt::print(", a stop within {:.0f} ms (500)", stop);
+                fmt::print("\n");
+            }
+    }
     std::map<std::string, double> times_;
 };
 

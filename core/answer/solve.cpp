@@ -47,7 +47,7 @@ std::shared_ptr<const Answer> solve(const Model& model, const SolveOptions& opti
         problems.insert(problems.end(), more->begin(), more->end());
     fields.problems = std::move(problems);
     fields.asked = !options.combinations.empty(), fields.coarse = !options.checks;
-    if (progress.stopped()) throw Stopped{};
+    progress.end_if_stopped();
     Judgement judged = judge(fields, previous, progress);
     auto a = std::make_shared<Answer>(std::move(fields), std::move(judged));
     a->seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();

@@ -281,13 +281,13 @@ class ContactStage {
     }
 
     void recover_forces() {
-        if (progress_.stopped()) throw Stopped{};
+        progress_.end_if_stopped();
         progress_.report(0.6, "moments");
         std::vector<CombinationAnswer*> solved;
         std::vector<const Eigen::VectorXd*> x;
         for (CombinationAnswer& c : out_->combinations)
             if (c.has_field()) solved.push_back(&c), x.push_back(&c.motion.x);
-        auto fields = slot_forces(made_.stiffness->plate, mesh_, made_.stiffness->slots, x);
+        auto fields = slot_forces(made_.stiffness->plate, mesh_, made_.stiffness->slots, x, progress_);
         for (size_t k = 0; k < solved.size(); ++k) solved[k]->forces = std::move(fields[k]);
     }
 

@@ -95,7 +95,7 @@ std::shared_ptr<const Stiffness> make_stiffness(const Model& m, const std::share
     if (earlier.stages.meshed == meshed && same(read_by_stiffness, earlier, m)) return earlier.stages.stiffness;
     auto s = std::make_shared<Stiffness>();
     s->plate = make_plate(m, meshed->mesh);
-    s->slots = make_slots(s->plate, meshed->mesh);
+    s->slots = make_slots(s->plate, meshed->mesh, progress);
     s->matrix = assemble(s->plate, meshed->mesh, progress);
     return s;
 }
@@ -241,7 +241,7 @@ std::shared_ptr<const Supported> make_supports(const Model& m, const Stages& mad
     }
     const SparseLower matrix = s->bed.supports.with_springs(made.stiffness->matrix);
     s->factor.emplace(matrix);
-    if (progress.stopped()) throw Stopped{};
+    progress.end_if_stopped();
     if (!s->factor->factorize(matrix))
         throw Trouble({"the equations cannot be solved: slab and ground differ too much in stiffness",
                        "the model",

@@ -124,8 +124,9 @@ Polygon clip_to_half_plane(const Polygon& p, Point on_line, Point inward) {
 Polygon clip_to_convex(const Polygon& subject, const Polygon& convex) {
     Polygon out = subject;
     for (size_t i = 0; i < convex.size() && !out.empty(); ++i) {
-        const Point a = convex[i], b = convex[(i + 1) % convex.size()];
-        out = clip_to_half_plane(out, a, left_of(b - a));
+        const Point a = convex[i], b = convex[(i + 1) % convex.size()], inward = left_of(b - a);
+        if (std::any_of(out.begin(), out.end(), [&](Point q) { return dot(q - a, inward) < 0; }))
+            out = clip_to_half_plane(out, a, inward);
     }
     return out;
 }

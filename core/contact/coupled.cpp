@@ -418,7 +418,7 @@ class CoupledSolver {
     void walk() {
         const bool relief = ground_.flexibility.has_relief();
         for (;;) {
-            if (progress_.stopped()) throw Stopped{};
+            progress_.end_if_stopped();
             std::vector<size_t> going;
             for (size_t k = 0; k < walkers_.size(); ++k)
                 if (!walkers_[k].done()) going.push_back(k);
@@ -432,14 +432,19 @@ class CoupledSolver {
                     walkers_[going[size_t(k)]].forces(pressed.col(k), spare.col(k));
                 else
                     walkers_[going[size_t(k)]].forces(pressed.col(k), none);
+            progress_.end_if_stopped();
             const Matrix s = ground_.flexibility.times(pressed, spare);
+            progress_.end_if_stopped();
             Matrix r(n_, m), t(n_, m), f = Matrix::Zero(loads_.rows(), m);
             for (long k = 0; k < m; ++k) walkers_[going[size_t(k)]].plate_wants(s.col(k), r.col(k), t.col(k));
             supports_.add_pressing(r, 1, f);
             supports_.add_as_seen(t, -1, f);
             system_.factor.solve_in_place(f);
             const Matrix Fy = supports_.settlements(f);
-            tbb::parallel_for(long(0), m, [&](long k) { walkers_[going[size_t(k)]].take(Fy.col(k)); });
+            tbb::parallel_for(long(0), m, [&](long k) {
+                progress_.end_if_stopped();
+                walkers_[going[size_t(k)]].take(Fy.col(k));
+            });
             for (size_t k : going)
                 if (walkers_[k].failed() && std::exchange(started_[k], 0)) walkers_[k].begin_again();
         }

@@ -206,7 +206,7 @@ void settle_directly(const ContactSystem& system, const RigidMotions& motions, c
     };
     double trace = 1e-3;  // of each lifted spring: more when steps fall short, less when they are taken whole
     for (int step = 0; step < 200; ++step) {
-        if (progress.stopped()) throw Stopped{};
+        progress.end_if_stopped();
         Supports active = supports;  // a trace of each spring is left, so that the factor exists and steps stay short
         for (int j = 0; j < supports.count(); ++j)
             if (!supports.is_elastic(j, supports.settlement(j, x))) active.stiffness[size_t(j)] *= trace;
@@ -245,7 +245,7 @@ std::vector<ContactState> find_contact_on_springs(const ContactSystem& system, c
     bool first = true;
     Eigen::MatrixXd block;
     for (;;) {
-        if (progress.stopped()) throw Stopped{};
+        progress.end_if_stopped();
         std::vector<Walker*> going;
         for (Walker& w : walkers)
             if (!w.done()) going.push_back(&w);

@@ -11,7 +11,7 @@ double size_between(double a, double b, double width) {
 }
 }  // namespace
 
-CutForces::CutForces(const Fields& fields, std::vector<int> combinations, Point along)
+CutForces::CutForces(const Fields& fields, std::vector<int> combinations, Point along, const Progress& progress)
     : a_(fields),
       combinations_(std::move(combinations)),
       u_(along),
@@ -60,6 +60,7 @@ CutForces::CutForces(const Fields& fields, std::vector<int> combinations, Point 
             t0 = std::min(t0, t), t1 = std::max(t1, t);
         }
         span_[e] = {t0, t1};
+        longest_span_ = std::max(longest_span_, t1 - t0);
         by_end_[e] = e;
         first_t_ = std::min(first_t_, t0), last_t_ = std::max(last_t_, t1);
     }
@@ -68,6 +69,7 @@ CutForces::CutForces(const Fields& fields, std::vector<int> combinations, Point 
     moment_before_ = force_before_;
     Eigen::VectorXd F(n_c_), S(n_c_);
     for (int i = 0; i < n; ++i) {
+        if (i % 256 == 0) progress.end_if_stopped();
         F.setZero(), S.setZero();
         pressed(mesh.polygon(by_end_[i]), by_end_[i], F, S);
         force_before_.col(i + 1) = force_before_.col(i) + F;
@@ -120,6 +122,7 @@ void CutForces::sum_up_loads() {
     area_force_before_ = area_moment_before_ = Eigen::MatrixXd::Zero(n_c_, long(areas_.size()) + 1);
     for (long i = 0; i < long(areas_.size()); ++i) {
         const AreaLoadPiece& l = areas_[size_t(i)];
+        longest_area_ = std::max(longest_area_, l.t1 - l.t0);
         const auto [f, m] = acting_before(l, l.t1);  // about its own end
         area_force_before_.col(i + 1) = area_force_before_.col(i) + f * l.factor;
         area_moment_before_.col(i + 1) = area_moment_before_.col(i) + (f * l.t1 - m) * l.factor;
@@ -132,13 +135,16 @@ void CutForces::sum_up_loads() {
     }
 }
 
+std::vector<int>::const_iterator CutForces::ends_after(double t) const {
+    return std::upper_bound(by_end_.begin(), by_end_.end(), t, [&](double v, int e) { return v < span_[e].second; });
+}
+
 // V = Σ up, M = Σ up·(t − t_i) + moments, of all that acts before t.
 void CutForces::totals(double t, Eigen::VectorXd& V, Eigen::VectorXd& M) const {
-    const auto whole =
-        std::upper_bound(by_end_.begin(), by_end_.end(), t, [&](double v, int e) { return v < span_[e].second; });
+    const auto whole = ends_after(t);
     const long k = long(whole - by_end_.begin());
     Eigen::VectorXd F = force_before_.col(k), S = moment_before_.col(k);
-    for (auto it = whole; it != by_end_.end(); ++it) {
+    for (auto it = whole; it != by_end_.end() && span_[*it].second <= t + longest_span_; ++it) {
         if (span_[*it].first >= t) continue;
         const Polygon part = clip_to_half_plane(a_.mesh.polygon(*it), t * u_, -1.0 * u_);
         if (part.size() >= 3) pressed(part, *it, F, S);
@@ -149,7 +155,7 @@ void CutForces::totals(double t, Eigen::VectorXd& V, Eigen::VectorXd& M) const {
     const long n_areas = long(cut - areas_.begin());
     V -= area_force_before_.col(n_areas);
     M -= t * area_force_before_.col(n_areas) - area_moment_before_.col(n_areas);
-    for (auto l = cut; l != areas_.end(); ++l) {
+    for (auto l = cut; l != areas_.end() && l->t1 <= t + longest_area_; ++l) {
         if (l->t0 >= t) continue;
         const auto [f, m] = acting_before(*l, t);
         V -= f * l->factor, M -= m * l->factor;
@@ -199,8 +205,11 @@ CutForces::Cut CutForces::at(double t) const {
     totals(t, cut.V, cut.M);
     cut.field_M = cut.field_V = cut.size_M = cut.size_V = Eigen::VectorXd::Zero(n_c_);
     if (has_plane_) cut.N = Eigen::VectorXd::Zero(n_c_);
-    for (int e = 0; e < int(span_.size()); ++e) {
-        if (span_[e].first >= t || span_[e].second <= t) continue;
+    std::vector<int> crossed;
+    for (auto it = ends_after(t); it != by_end_.end() && span_[*it].second <= t + longest_span_; ++it)
+        if (span_[*it].first < t) crossed.push_back(*it);
+    std::sort(crossed.begin(), crossed.end());
+    for (int e : crossed) {
         Piece piece;
         int ends = 0;
         for (int side = 0; side < corners(a_.mesh.elements[e]) && ends < 2; ++side)

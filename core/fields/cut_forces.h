@@ -27,7 +27,7 @@ struct CutShare {          // of one strip at one cut, for one thickness and con
 class CutForces {
   public:
     // `combinations`: indices into fields.combinations, solved ones.
-    CutForces(const Fields& fields, std::vector<int> combinations, Point along);
+    CutForces(const Fields& fields, std::vector<int> combinations, Point along, const Progress& progress = {});
 
     // The cut at distance t along the direction (t = dot(point, along)); shares between n0 and n1 (n to the left).
     struct Piece {
@@ -51,8 +51,10 @@ class CutForces {
     long n_c_ = 0;
     bool has_plane_ = false;  // the fields have forces in the slab's plane
     double e_of(int element) const;
-    std::vector<std::pair<double, double>> span_;   // per element, of t
-    std::vector<int> by_end_;                       // elements by the end of their span
+    std::vector<std::pair<double, double>> span_;  // per element, of t
+    std::vector<int> by_end_;                      // elements by the end of their span
+    double longest_span_ = 0, longest_area_ = 0;   // of an element, of an area load's piece: what crosses t ends near
+    std::vector<int>::const_iterator ends_after(double t) const;
     Eigen::MatrixXd force_before_, moment_before_;  // sums over by_end_, net up, and first moments about t = 0
     Eigen::MatrixXd element_load_;                  // kPa down per element
     struct AreaLoadPiece {

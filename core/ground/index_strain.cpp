@@ -29,7 +29,7 @@ IndexStrain::IndexStrain(std::shared_ptr<const LayeredGround> ground, std::share
     tbb::parallel_for(0, n, [&](int i) {
         if (!progress.stopped()) add_rows(i, stress_.data() + long(start_[size_t(i)]) * n);
     });
-    if (progress.stopped()) throw Stopped{};
+    progress.end_if_stopped();
 }
 
 // The mean of Δσz over a sublayer is the compression by unit confined modulus over its thickness.
@@ -83,7 +83,7 @@ Eigen::MatrixXd IndexStrain::settlements(const Eigen::MatrixXd& by_flexibility, 
             strain(i, rows.cast<double>() * forces, start_[size_t(i)]);
         });
     }
-    if (progress.stopped()) throw Stopped{};
+    progress.end_if_stopped();
     return s;
 }
 

@@ -323,7 +323,7 @@ Flexibility LayeredGround::flexibility(const ContactPatches& patches, double pre
         rows.row(int(i), terms[size_t(i)], c.first.data() + i * n, two ? c.less.data() + i * n : nullptr);
         if (two) c.less.row(i) = c.first.row(i) - c.less.row(i);
     });
-    if (progress.stopped()) throw Stopped{};
+    progress.end_if_stopped();
     if (c.has_relief()) {
         const Eigen::Map<const Eigen::VectorXd> t(c.threshold.data(), n);
         c.spared = c.times(Eigen::MatrixXd::Zero(n, 1), t);

@@ -42,38 +42,20 @@ std::vector<Spot> concentrated_loads(const Model& m, const BaseBars& bars) {
     return spots;
 }
 
-// kN within `reach` of a place in one combination, whatever their sense, and kN·m.
-std::pair<double, double> force_near(const Fields& a, const CombinationAnswer& c, Point at, double reach) {
-    const std::vector<CaseLoads>& cases = a.case_loads;
-    const Polygon circle = round_polygon(at, reach, 32);
-    const Box box = box_of(circle);
-    double N = 0, M = 0;
-    for (size_t k = 0; k < cases.size(); ++k) {
-        const double f = std::abs(factor_in(c, a.cases[k].id));
-        if (f == 0) continue;
-        const LoadsInside in = loads_inside(circle, cases[k]);
-        N += f * (in.down - in.up);
-        for (const PointPiece& p : cases[k].points)
-            if (distance(p.at, at) < reach) M += f * std::hypot(p.Mx, p.My);
-        for (const LoadItem& item : a.model->loads.cases[k].items)
-            if (const auto* l = std::get_if<AreaLoad>(&item.load); l && box.overlaps(box_of(l->outline)))
-                N += f * std::abs(l->p * signed_area(clip_to_convex(l->outline, circle)));
-    }
-    return {N, M};
-}
-
 class Look {
   public:
     Look(const Fields& a, const DesignCode& code, const Provision& steel)
-        : a_(a), m_(*a.model), code_(code), steel_(steel) {}
-    std::vector<Row> all() {
+        : a_(a), m_(*a.model), code_(code), steel_(steel), loads_(a) {}
+    std::vector<Row> all(const Progress& progress) {
         for (const Wall& w : m_.walls)
             if (w.path.size() > 1)
                 open(w.id, "Punching at wall " + w.id,
                      "The ends and corners of a wall punch; they are not worked out in this version.", w.path[0]);
         std::set<std::string> told;
-        for (const Spot& s : concentrated_loads(m_, steel_.bars()))
+        for (const Spot& s : concentrated_loads(m_, steel_.bars())) {
+            progress.end_if_stopped();
             if (!told.count(s.item) && may_punch(s)) told.insert(s.item);
+        }
         return std::move(rows_);
     }
 
@@ -86,11 +68,17 @@ class Look {
     bool may_punch(const Spot& s) {
         const double h = thickness_at(m_, s.at), d = std::max(0.0, mean_bottom_depth(m_, steel_.bars(), h) / 1000);
         const double reach = std::max(code_.furthest_perimeter(d), 1e-3);
+        std::vector<std::pair<double, double>> near;
+        for (size_t k = 0; k < a_.case_loads.size(); ++k) near.push_back(loads_.near(s.at, reach, k));
         double most = 0, moment = 0;
         std::string in;
         for (const CombinationAnswer& c : a_.combinations) {
             if (!is_design(c)) continue;
-            const auto [N, M] = force_near(a_, c, s.at, reach);
+            double N = 0, M = 0;
+            for (size_t k = 0; k < near.size(); ++k) {
+                const double f = std::abs(factor_in(c, a_.cases[k].id));
+                N += f * near[k].first, M += f * near[k].second;
+            }
             if (N > most) most = N, in = c.combination.id;
             moment = std::max(moment, M);
         }
@@ -109,6 +97,7 @@ class Look {
     const Model& m_;
     const DesignCode& code_;
     const Provision& steel_;
+    LoadsByPlace loads_;
     std::vector<Row> rows_;
 };
 
@@ -116,9 +105,10 @@ class Look {
 
 bool has_concentrated_loads(const Model& m) { return !concentrated_loads(m, stated_bars(m)).empty(); }
 
-std::vector<Row> look_at_concentrated_loads(const Fields& a, const DesignCode& code, const Provision& steel) {
+std::vector<Row> look_at_concentrated_loads(const Fields& a, const DesignCode& code, const Provision& steel,
+                                            const Progress& progress) {
     if (std::none_of(a.combinations.begin(), a.combinations.end(), is_design)) return {};
-    return Look(a, code, steel).all();
+    return Look(a, code, steel).all(progress);
 }
 
 }  // namespace mossbed

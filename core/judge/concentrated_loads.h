@@ -10,6 +10,7 @@ inline bool is_design(const CombinationAnswer& c) {
 }
 bool has_concentrated_loads(const Model& m);
 // A load is left alone while all that stands near it together is so light that it punches nowhere.
-std::vector<Row> look_at_concentrated_loads(const Fields& a, const DesignCode& code, const Provision& steel);
+std::vector<Row> look_at_concentrated_loads(const Fields& a, const DesignCode& code, const Provision& steel,
+                                            const Progress& progress);
 
 }  // namespace mossbed

@@ -46,7 +46,7 @@ void take_quantities(const Fields& f, SteelAnswer& steel) {
     steel.steel_kg = mm2_m2 * 1e-6 * steel_density;
 }
 
-void judge_strips(const Fields& f, const StripDemand& demand, Judgement& out) {
+void judge_strips(const Fields& f, const StripDemand& demand, Judgement& out, const Progress& progress) {
     const Model& m = *f.model;
     auto code = make_code(m.settings);
     append(out.checks, look_at_strips(m, demand, stated_bars(m), code.get()));
@@ -64,15 +64,16 @@ void judge_strips(const Fields& f, const StripDemand& demand, Judgement& out) {
         out.steel.strips = record_sections(f, demand, strips, needs ? &*needs : nullptr);
         return;
     }
+    progress.end_if_stopped();
     choose_base_bars(steel, m, *code, demand, strips);
     static_cast<BaseBars&>(out.steel) = steel.bars();
-    const StripJudge j{f, m, *code, demand, steel, strips};
+    const StripJudge j{f, m, *code, demand, steel, strips, progress};
     const RequiredSteel needs = j.needs();
     out.steel.strips = record_sections(f, demand, strips, &needs);
-    append(out.checks, judge_bending(j));
-    append(out.checks, judge_minimum_steel(j));
-    append(out.checks, judge_spacing(j));
-    append(out.checks, judge_one_way_shear(j));
+    for (auto* judge : {judge_bending, judge_minimum_steel, judge_spacing, judge_one_way_shear}) {
+        progress.end_if_stopped();
+        append(out.checks, judge(j));
+    }
 }
 
 }  // namespace
@@ -84,11 +85,11 @@ void judge_design(const Fields& f, const Judgement* before, Judgement& out, cons
     auto depth = [&](Direction d) { return effective_depth(m, stated, Face::bottom, d, m.slab.thickness) / 1000; };
     out.demand = find_strip_demand(f, {depth(Direction::x), depth(Direction::y)},
                                    before ? before->demand.get() : nullptr, progress);
-    judge_strips(f, *out.demand, out);
+    judge_strips(f, *out.demand, out, progress);
     take_quantities(f, out.steel);
-    if (progress.stopped()) throw Stopped{};
+    progress.end_if_stopped();
     progress.report(0.9, "punching");
-    append(out.checks, judge_punching(f, out.steel, before ? before->punching_demand : nullptr, out));
+    append(out.checks, judge_punching(f, out.steel, before ? before->punching_demand : nullptr, out, progress));
 }
 
 }  // namespace mossbed

@@ -9,6 +9,7 @@ void judge_design(const Fields& fields, const Judgement* before, Judgement& out,
 
 // Fills punching and its demand. `before`: an earlier demand, perhaps none.
 std::vector<Row> judge_punching(const Fields& fields, const BaseBars& bars,
-                                const std::shared_ptr<const PunchingDemand>& before, Judgement& out);
+                                const std::shared_ptr<const PunchingDemand>& before, Judgement& out,
+                                const Progress& progress);
 
 }  // namespace mossbed

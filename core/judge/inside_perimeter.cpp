@@ -4,46 +4,86 @@
 
 namespace mossbed {
 
-// Elements whose corners are all nearer to it than that lie
-// wholly inside (the perimeter is convex) and need no clipping.
-Inside inside_of(const Polygon& perimeter, const Polygon& loaded, double a_perimeter, const Fields& a) {
-    const Mesh& mesh = a.mesh;
-    Inside out;
-    a.finder.over(box_of(perimeter), [&](int e) {
-        const Polygon whole = mesh.polygon(e);
-        const bool all_inside = a_perimeter > 0 && std::all_of(whole.begin(), whole.end(), [&](Point q) {
-                                    return contains(loaded, q) || distance_to_rim(loaded, q) < 0.99 * a_perimeter;
-                                });
-        const Polygon part = all_inside ? whole : clip_to_convex(perimeter, whole);
-        if (part.size() < 3) return;
-        std::array<double, 4> w{};
-        double area = 0;
-        integrate(part, [&](Point q, double f) {
-            const auto N = weights_at(mesh, e, q);
-            for (int k = 0; k < 4; ++k) w[k] += f * N[k];
-            area += f;
-        });
-        if (area <= 0) return;
-        out.elements.push_back({e, area});
-        for (int k = 0; k < corners(mesh.elements[e]); ++k) {
-            const int node = mesh.elements[e][k];
-            out.nodes.push_back({node, w[k] * a.pressure_beside(e, node)});
+// Elements whose corners are all nearer to it than that lie wholly inside (the perimeter is convex) and need no
+// clipping.
+constexpr double surely = 0.99;  // a perimeter's round corners are polygons
+
+AroundLoaded::AroundLoaded(const Polygon& loaded, double reach, const Fields& a) : a_(a) {
+    Box box = box_of(loaded);
+    box.low = box.low - Point{reach, reach}, box.high = box.high + Point{reach, reach};
+    a.finder.over(box, [&](int e) {
+        Near n{e, a.mesh.polygon(e), 1e300, 0, {}};
+        const Point middle = centroid(n.outline);
+        double radius = 0;
+        for (Point q : n.outline) {
+            radius = std::max(radius, distance(q, middle));
+            n.furthest = std::max(n.furthest, contains(loaded, q) ? 0 : distance_to_rim(loaded, q));
         }
+        n.nearest = contains(loaded, middle) ? 0 : distance_to_rim(loaded, middle) - radius;
+        if (n.nearest > reach) return;
+        if (n.furthest < surely * reach) add(n.outline, e, n.whole);
+        near_.push_back(std::move(n));
     });
+}
+
+void AroundLoaded::add(const Polygon& part, int element, Inside& to) const {
+    if (part.size() < 3) return;
+    std::array<double, 4> w{};
+    double area = 0;
+    integrate(part, [&](Point q, double f) {
+        const auto N = weights_at(a_.mesh, element, q);
+        for (int k = 0; k < 4; ++k) w[size_t(k)] += f * N[size_t(k)];
+        area += f;
+    });
+    if (area <= 0) return;
+    to.elements.push_back({element, area});
+    const Element& nodes = a_.mesh.elements[size_t(element)];
+    for (int k = 0; k < corners(nodes); ++k) {
+        const int node = nodes[size_t(k)];
+        to.nodes.push_back({node, w[size_t(k)] * a_.pressure_beside(element, node)});
+    }
+}
+
+Inside AroundLoaded::inside(const Polygon& perimeter, double a_perimeter) const {
+    Inside out;
+    for (const Near& n : near_) {
+        if (n.nearest > a_perimeter) continue;
+        if (n.furthest < surely * a_perimeter) {
+            out.elements.insert(out.elements.end(), n.whole.elements.begin(), n.whole.elements.end());
+            out.nodes.insert(out.nodes.end(), n.whole.nodes.begin(), n.whole.nodes.end());
+        } else {
+            add(clip_to_convex(n.outline, perimeter), n.element, out);
+        }
+    }
     return out;
 }
 
-LoadsInside loads_inside(const Polygon& perimeter, const CaseLoads& loads) {
-    LoadsInside out;
+LoadsByPlace::LoadsByPlace(const Fields& a) {
+    for (size_t k = 0; k < a.case_loads.size(); ++k) {
+        const CaseLoads& loads = a.case_loads[k];
+        Case c{&loads, {}, {}, {}, {}};
+        std::vector<Box> points, lines, areas;
+        for (const PointPiece& p : loads.points) points.push_back({p.at, p.at});
+        for (const LinePiece& l : loads.lines) lines.push_back(box_of({l.from, l.to}));
+        for (const LoadItem& item : a.model->loads.cases[k].items)
+            if (const auto* l = std::get_if<AreaLoad>(&item.load))
+                c.areas.push_back(l), areas.push_back(box_of(l->outline));
+        c.points_by_place = BoxBins(std::move(points)), c.lines_by_place = BoxBins(std::move(lines));
+        c.areas_by_place = BoxBins(std::move(areas));
+        cases_.push_back(std::move(c));
+    }
+}
+
+LoadsByPlace::Inside LoadsByPlace::inside(const Polygon& perimeter, size_t load_case) const {
+    const Case& c = cases_[load_case];
     const Box box = box_of(perimeter);
+    Inside out;
     auto add = [&](Point at, double N) {
         if (N != 0 && box.overlaps({at, at}) && contains(perimeter, at)) (N > 0 ? out.down : out.up) += N;
     };
-    for (const PointPiece& p : loads.points) add(p.at, p.N);
-    for (const LinePiece& l : loads.lines) {
-        const Box along{{std::min(l.from.x, l.to.x), std::min(l.from.y, l.to.y)},
-                        {std::max(l.from.x, l.to.x), std::max(l.from.y, l.to.y)}};
-        if (!box.overlaps(along)) continue;
+    for (int i : c.points_by_place.over(box)) add(c.loads->points[size_t(i)].at, c.loads->points[size_t(i)].N);
+    for (int i : c.lines_by_place.over(box)) {
+        const LinePiece& l = c.loads->lines[size_t(i)];
         constexpr int parts = 8;
         for (int k = 0; k < parts; ++k) {
             const double t = (k + 0.5) / parts;
@@ -51,6 +91,23 @@ LoadsInside loads_inside(const Polygon& perimeter, const CaseLoads& loads) {
         }
     }
     return out;
+}
+
+std::pair<double, double> LoadsByPlace::near(Point at, double reach, size_t load_case) const {
+    const Case& c = cases_[load_case];
+    const Polygon circle = round_polygon(at, reach, 32);
+    const Box box = box_of(circle);
+    const Inside in = inside(circle, load_case);
+    double N = in.down - in.up, M = 0;
+    for (int i : c.points_by_place.over(box)) {
+        const PointPiece& p = c.loads->points[size_t(i)];
+        if (distance(p.at, at) < reach) M += std::hypot(p.Mx, p.My);
+    }
+    for (int i : c.areas_by_place.over(box)) {
+        const AreaLoad& l = *c.areas[size_t(i)];
+        N += std::abs(l.p * signed_area(clip_to_convex(l.outline, circle)));
+    }
+    return {N, M};
 }
 
 std::vector<std::vector<double>> slab_loads(const Fields& a) {

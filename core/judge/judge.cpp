@@ -11,7 +11,10 @@ Judgement judge(const Fields& f, const Judgement* before, const Progress& progre
     Judgement out;
     for (auto* judges :
          {judge_equilibrium, judge_bearing, judge_contact, judge_settlement, look_at_model, judge_stability})
-        for (Row& r : judges(f)) out.checks.push_back(std::move(r));
+        for (Row& r : judges(f)) {
+            progress.end_if_stopped();
+            out.checks.push_back(std::move(r));
+        }
     if (!f.coarse) judge_design(f, before, out, progress);
     rank_rows(out.checks);
     return out;

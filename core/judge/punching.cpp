@@ -290,7 +290,8 @@ class ColumnPunching {
 }  // namespace
 
 std::vector<Row> judge_punching(const Fields& a, const BaseBars& bars,
-                                const std::shared_ptr<const PunchingDemand>& before, Judgement& out) {
+                                const std::shared_ptr<const PunchingDemand>& before, Judgement& out,
+                                const Progress& progress) {
     const Model& m = *a.model;
     if (m.columns.empty() && m.walls.empty() && !has_concentrated_loads(m)) return {};
     const auto code = make_code(m.settings);
@@ -301,18 +302,21 @@ std::vector<Row> judge_punching(const Fields& a, const BaseBars& bars,
     }
     const Provision steel(m, code.get(), bars);
     out.punching_demand = find_punching_demand(
-        a, [&](double h) { return code->furthest_perimeter(h); }, before);
+        a, [&](double h) { return code->furthest_perimeter(h); }, before, progress);
     const Shared slab{a, m, *code, steel, *out.punching_demand, column_forces(m)};
     std::vector<std::unique_ptr<ColumnPunching>> columns;
     columns.reserve(m.columns.size());
     for (int k = 0; k < int(m.columns.size()); ++k) columns.push_back(std::make_unique<ColumnPunching>(slab, k));
-    tbb::parallel_for(size_t(0), columns.size(), [&](size_t k) { columns[k]->run(); });
+    tbb::parallel_for(size_t(0), columns.size(), [&](size_t k) {
+        progress.end_if_stopped();
+        columns[k]->run();
+    });
     std::vector<Row> rows;
     for (auto& c : columns) {
         if (c->answer) out.punching.push_back(*c->answer);
         rows.push_back(std::move(c->row));
     }
-    for (Row& r : look_at_concentrated_loads(a, *code, steel)) rows.push_back(std::move(r));
+    for (Row& r : look_at_concentrated_loads(a, *code, steel, progress)) rows.push_back(std::move(r));
     return rows;
 }
 

@@ -18,19 +18,19 @@ namespace {
 
 class Integrator {
   public:
-    explicit Integrator(const Fields& f) : f_(f), loads_(slab_loads(f)) {}
+    explicit Integrator(const Fields& f) : f_(f), loads_(slab_loads(f)), others_(f) {}
 
     PressedInside round(PunchedArea area, double reach) const {
         PressedInside p;
         p.area = std::move(area), p.reach = reach;
         p.relief.resize(f_.combinations.size());
+        const AroundLoaded around(p.area.outline, reach, f_);
         for (int i = 0; i <= PressedInside::rings; ++i) {
             const double a = reach * i / PressedInside::rings;
             const Polygon ring = i == 0 ? p.area.outline : spread_out(p.area.outline, a);
-            const Inside inside = inside_of(ring, p.area.outline, a, f_);
-            std::vector<LoadsInside> others;
-            for (const CaseLoads& c : f_.case_loads)
-                others.push_back(c.points.empty() && c.lines.empty() ? LoadsInside{} : loads_inside(ring, c));
+            const Inside inside = around.inside(ring, a);
+            std::vector<LoadsByPlace::Inside> others;
+            for (size_t k = 0; k < f_.case_loads.size(); ++k) others.push_back(others_.inside(ring, k));
             for (size_t c = 0; c < f_.combinations.size(); ++c)
                 if (f_.combinations[c].has_field()) p.relief[c][size_t(i)] = relief(inside, others, c);
         }
@@ -38,7 +38,7 @@ class Integrator {
     }
 
   private:
-    double relief(const Inside& inside, const std::vector<LoadsInside>& others, size_t combination) const {
+    double relief(const Inside& inside, const std::vector<LoadsByPlace::Inside>& others, size_t combination) const {
         const CombinationAnswer& c = f_.combinations[combination];
         double up = 0;
         for (auto [node, w] : inside.nodes) up += w * c.spring[size_t(node)];
@@ -50,6 +50,7 @@ class Integrator {
     }
     const Fields& f_;
     std::vector<std::vector<double>> loads_;  // kPa, per combination and element
+    LoadsByPlace others_;
 };
 
 // The thicker patch that a column stands on, where perimeters may go round it.
@@ -70,7 +71,8 @@ bool is_same(const PunchingDemand& before, const Fields& f, const std::function<
 }  // namespace
 
 std::shared_ptr<const PunchingDemand> find_punching_demand(const Fields& f, const std::function<double(double)>& reach,
-                                                           const std::shared_ptr<const PunchingDemand>& before) {
+                                                           const std::shared_ptr<const PunchingDemand>& before,
+                                                           const Progress& progress) {
     if (before && is_same(*before, f, reach)) return before;
     const Model& m = *f.model;
     auto out = std::make_shared<PunchingDemand>();
@@ -78,6 +80,7 @@ std::shared_ptr<const PunchingDemand> find_punching_demand(const Fields& f, cons
     out->columns.resize(m.columns.size());
     const Integrator inside(f);
     tbb::parallel_for(size_t(0), m.columns.size(), [&](size_t k) {
+        progress.end_if_stopped();
         const Column& c = m.columns[k];
         out->columns[k].footprint =
             inside.round({footprint(c), c.at, c.size[0], c.round() ? c.size[0] : c.size[1], c.round(), c.angle},

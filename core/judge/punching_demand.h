@@ -13,7 +13,7 @@ namespace mossbed {
 struct PressedInside {
     static constexpr int rings = 40;  // distances at which the inside is integrated; linear between
     PunchedArea area;
-    double reach = 0;                                    // m, of the last ring
+    double reach = 0;                                   // m, of the last ring
     std::vector<std::array<double, rings + 1>> relief;  // kN up, per combination of the fields
     double at(size_t combination, double a) const;
 };
@@ -31,6 +31,7 @@ struct PunchingDemand {
 // `reach`: furthest perimeter, m, in a slab h m thick whatever its bars. `before` is given back where it is the same.
 std::shared_ptr<const PunchingDemand> find_punching_demand(const Fields& fields,
                                                            const std::function<double(double h)>& reach,
-                                                           const std::shared_ptr<const PunchingDemand>& before);
+                                                           const std::shared_ptr<const PunchingDemand>& before,
+                                                           const Progress& progress = {});
 
 }  // namespace mossbed

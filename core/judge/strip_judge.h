@@ -12,6 +12,7 @@ struct StripJudge {
     const StripDemand& demand;
     const Provision& steel;
     const StripProvision& strips;
+    const Progress& progress;
 
     RequiredSteel needs() const { return {m, code, demand, steel}; }
     const std::string& name_of_combination(long c) const {

@@ -15,16 +15,32 @@
 namespace mossbed {
 namespace {
 
-int patch_of(const Model& m, Point p) {
-    for (int i = int(m.slab.patches.size()) - 1; i >= 0; --i)
-        if (contains(m.slab.patches[i].outline, p)) return i;
-    return -1;
-}
+// The last of some outlines that a point lies in, −1 where there is none: the later one wins.
+class LastOver {
+  public:
+    explicit LastOver(std::vector<Polygon> outlines) : outlines_(std::move(outlines)) {
+        std::vector<Box> boxes;
+        for (const Polygon& p : outlines_) boxes.push_back(box_of(p));
+        bins_ = BoxBins(std::move(boxes));
+    }
+    int at(Point p) const {
+        int last = -1;
+        bins_.over({p, p}, [&](int i) {
+            if (i > last && contains(outlines_[size_t(i)], p)) last = i;
+        });
+        return last;
+    }
 
-int ground_patch_of(const Model& m, Point p) {  // the later one wins
-    for (int i = int(m.ground.patches.size()) - 1; i >= 0; --i)
-        if (contains(m.ground.patches[size_t(i)].outline, p)) return i;
-    return -1;
+  private:
+    std::vector<Polygon> outlines_;
+    BoxBins bins_;
+};
+
+template <class Patches>
+LastOver last_of(const Patches& patches) {
+    std::vector<Polygon> outlines;
+    for (const auto& p : patches) outlines.push_back(p.outline);
+    return LastOver(std::move(outlines));
 }
 
 void find_regions(Mesh& mesh, const Model& model, const Features& f) {
@@ -32,15 +48,15 @@ void find_regions(Mesh& mesh, const Model& model, const Features& f) {
     mesh.footprint.assign(mesh.elements.size(), -1);
     mesh.ground_patch.assign(mesh.elements.size(), -1);
     const bool on_patches = model.ground.model == GroundModel::patches;
-    std::vector<Box> boxes;
-    for (const ColumnGrid& g : f.columns) boxes.push_back(box_of(g.rim));
+    const LastOver patches = last_of(model.slab.patches), ground = last_of(model.ground.patches);
+    std::vector<Polygon> rims;
+    for (const ColumnGrid& g : f.columns) rims.push_back(g.conforms ? g.rim : Polygon{});
+    const LastOver columns(std::move(rims));
     for (int e = 0; e < int(mesh.elements.size()); ++e) {
         const Point c = centroid(mesh.polygon(e));
-        mesh.patch[e] = patch_of(model, c);
-        if (on_patches) mesh.ground_patch[e] = ground_patch_of(model, c);
-        for (size_t i = 0; i < f.columns.size(); ++i)
-            if (f.columns[i].conforms && boxes[i].overlaps({c, c}) && contains(f.columns[i].rim, c))
-                mesh.footprint[e] = int(i);
+        mesh.patch[size_t(e)] = patches.at(c);
+        if (on_patches) mesh.ground_patch[size_t(e)] = ground.at(c);
+        mesh.footprint[size_t(e)] = columns.at(c);
     }
 }
 
@@ -136,21 +152,23 @@ void check(const Mesh& mesh, const Model& model) {
 Mesh build_mesh(const Model& model, double size, const Progress& progress, bool footprints) {
     Mesh mesh;
     mesh.size = size > 0 ? size : model.mesh_size;
-    const Features f = gather_features(model, mesh.size, footprints);
-    if (progress.stopped()) throw Stopped{};
-    Seeds seeds = seed_points(f, model);
-    if (progress.stopped()) throw Stopped{};
+    const Features f = gather_features(model, mesh.size, footprints, progress);
+    progress.end_if_stopped();
+    Seeds seeds = seed_points(f, model, progress);
+    progress.end_if_stopped();
     Triangulation t = triangulate(seeds.points, seeds.edges, [&](Point c) { return f.inside(c); });
     mesh.nodes = std::move(seeds.points);
     mesh.nodes.insert(mesh.nodes.end(), t.added.begin(), t.added.end());
     seeds.fixed.resize(mesh.nodes.size(), 1);
     mesh.column_node = seeds.column_point;
+    progress.end_if_stopped();
     mesh.elements = pair_triangles(mesh.nodes, t.triangles, seeds.edges);
     std::vector<char> fixed = seeds.fixed;
     for (int c : mesh.column_node) fixed[c] = 1;
     find_lines(mesh, seeds.edges, renumber(mesh, fixed));
-    smooth(mesh, fixed, 5);
+    smooth(mesh, fixed, 5, progress);
     check(mesh, model);
+    progress.end_if_stopped();
     find_regions(mesh, model, f);
     find_rims(mesh);
     return mesh;

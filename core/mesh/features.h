@@ -4,6 +4,7 @@
 #include <unordered_map>
 #include <vector>
 
+#include "core/base/box_bins.h"
 #include "core/mesh/mesh.h"
 
 namespace mossbed {
@@ -38,7 +39,9 @@ struct Features {
 
     double size_at(Point p) const;  // m
     void sort_sources();            // by place, so that size_at looks at those near by only; after the last was added
+    void sort_openings();           // likewise for inside()
     bool inside(Point p) const;
+    BoxBins openings_by_place;
 
   private:
     // Sources that make the mesh finer anywhere in a cell of a grid.
@@ -53,6 +56,6 @@ constexpr double size_growth = 0.6;  // a cell may grow by this much per unit of
 // thick is a line to the mesh.
 inline double cell_beside_footprint(double side, double size) { return std::min(size, std::max(side / 2, size / 25)); }
 
-Features gather_features(const Model& model, double size, bool footprints);
+Features gather_features(const Model& model, double size, bool footprints, const Progress& progress = {});
 
 }  // namespace mossbed

@@ -49,7 +49,13 @@ void Features::sort_sources() {
 
 bool Features::inside(Point p) const {
     if (!contains(rim, p)) return false;
-    return std::none_of(openings.begin(), openings.end(), [&](const Polygon& o) { return contains(o, p); });
+    return !openings_by_place.any_over({p, p}, [&](int o) { return contains(openings[size_t(o)], p); });
+}
+
+void Features::sort_openings() {
+    std::vector<Box> boxes;
+    for (const Polygon& o : openings) boxes.push_back(box_of(o));
+    openings_by_place = BoxBins(std::move(boxes));
 }
 
 namespace {
@@ -61,6 +67,17 @@ struct Segment {
 
 void add_ring(std::vector<Segment>& to, const Polygon& p, LineOwner owner) {
     for (size_t i = 0; i < p.size(); ++i) to.push_back({p[i], p[(i + 1) % p.size()], owner});
+}
+
+Box grown(Box b, double by) {
+    b.low = b.low - Point{by, by}, b.high = b.high + Point{by, by};
+    return b;
+}
+
+BoxBins by_place(const std::vector<Segment>& segments, double reach) {
+    std::vector<Box> boxes;
+    for (const Segment& s : segments) boxes.push_back(grown(box_of({s.a, s.b}), reach));
+    return BoxBins(std::move(boxes));
 }
 
 // The direction, in degrees from −45 to 45, that most of the rim runs along or across.
@@ -129,16 +146,17 @@ class Arrangement {
         for (const Segment& s : segments) {
             Piece p{point(s.a), point(s.b), s.owner, {}, {}};
             if (p.a == p.b) continue;
-            p.box = box_of({points[p.a], points[p.b]});
-            p.box.low = p.box.low - Point{tolerance_, tolerance_};
-            p.box.high = p.box.high + Point{tolerance_, tolerance_};
+            p.box = grown(box_of({points[p.a], points[p.b]}), tolerance_);
             pieces.push_back(std::move(p));
         }
         for (Point q : also) point(q);
+        std::vector<Box> boxes;
+        for (const Piece& p : pieces) boxes.push_back(p.box);
+        const BoxBins pieces_by_place(std::move(boxes));
         for (size_t i = 0; i < pieces.size(); ++i)
-            for (size_t j = i + 1; j < pieces.size(); ++j) {
-                Piece &p = pieces[i], &q = pieces[j];
-                if (!p.box.overlaps(q.box)) continue;
+            for (int j : pieces_by_place.over(pieces[i].box)) {
+                if (size_t(j) <= i) continue;
+                Piece &p = pieces[i], &q = pieces[size_t(j)];
                 const Point u = points[p.b] - points[p.a], v = points[q.b] - points[q.a];
                 if (std::abs(cross(u, v)) <= 1e-9 * length(u) * length(v)) continue;  // parallel: end points do it
                 if (auto at = segment_crossing(points[p.a], points[p.b], points[q.a], points[q.b])) {
@@ -146,10 +164,12 @@ class Arrangement {
                     p.on.push_back(k), q.on.push_back(k);
                 }
             }
+        boxes.clear();
+        for (Point q : points) boxes.push_back({q, q});
+        const BoxBins points_by_place(std::move(boxes));
         for (Piece& p : pieces)
-            for (int k = 0; k < int(points.size()); ++k) {
+            for (int k : points_by_place.over(p.box)) {
                 const Point q = points[k];
-                if (q.x < p.box.low.x || q.x > p.box.high.x || q.y < p.box.low.y || q.y > p.box.high.y) continue;
                 if (k != p.a && k != p.b && distance_to_segment(q, points[p.a], points[p.b]) <= tolerance_)
                     p.on.push_back(k);
             }
@@ -234,16 +254,23 @@ bool is_clear(const Polygon& rim, const std::vector<Segment>& others, double cel
 std::vector<Segment> add_footprints(Features& f, const Model& model, const std::vector<Segment>& lines,
                                     double tolerance) {
     std::vector<Segment> footprints;
+    const BoxBins lines_by_place = by_place(lines, 0);
+    std::vector<Box> boxes;
+    for (const Column& c : model.columns) {
+        ColumnGrid unused;
+        boxes.push_back(box_of(meshed_rim(c, cell_beside_footprint(c.smaller_size(), f.size), unused)));
+    }
+    const BoxBins columns_by_place(std::move(boxes));
     for (const Column& c : model.columns) {
         ColumnGrid g;
         const double cell = cell_beside_footprint(c.smaller_size(), f.size);
         g.rim = meshed_rim(c, cell, g);
-        Box reach = box_of(g.rim);
-        reach.low = reach.low - Point{cell, cell}, reach.high = reach.high + Point{cell, cell};
+        const Box reach = grown(box_of(g.rim), cell);
         std::vector<Segment> others;  // those near by
-        for (const auto* list : {&lines, &std::as_const(footprints)})
-            for (const Segment& s : *list)
-                if (reach.overlaps(box_of({s.a, s.b}))) others.push_back(s);
+        for (int i : lines_by_place.over(reach)) others.push_back(lines[size_t(i)]);
+        for (int i : columns_by_place.over(reach))  // footprints before this one
+            if (size_t(i) < f.columns.size() && f.columns[size_t(i)].conforms)
+                add_ring(others, f.columns[size_t(i)].rim, {LineOwner::Kind::footprint, i});
         g.conforms = is_clear(g.rim, others, cell, tolerance);
         if (g.conforms) add_ring(footprints, g.rim, {LineOwner::Kind::footprint, int(f.columns.size())});
         const double around = box_of(g.rim).width() / 2 + box_of(g.rim).height() / 2;
@@ -258,13 +285,11 @@ std::vector<Segment> add_footprints(Features& f, const Model& model, const std::
 // Where two lines pass close to each other, the mesh is finer there.
 void refine_between(Features& f, const std::vector<Segment>& lines, double tolerance) {
     const double size = f.size;
+    const BoxBins near = by_place(lines, size);
     for (size_t i = 0; i < lines.size(); ++i)
-        for (size_t j = 0; j < lines.size(); ++j) {
-            if (i == j) continue;
-            const Point q = lines[i].a, r = lines[j].a, t = lines[j].b;
-            if (q.x < std::min(r.x, t.x) - size || q.x > std::max(r.x, t.x) + size || q.y < std::min(r.y, t.y) - size ||
-                q.y > std::max(r.y, t.y) + size)
-                continue;
+        for (int j : near.over({lines[i].a, lines[i].a})) {
+            if (int(i) == j) continue;
+            const Point q = lines[i].a, r = lines[size_t(j)].a, t = lines[size_t(j)].b;
             const double d = distance_to_segment(q, r, t);
             if (d <= 10 * tolerance || d >= 0.8 * size) continue;
             const Point n = nearest_on_segment(q, r, t);
@@ -276,7 +301,7 @@ void refine_between(Features& f, const std::vector<Segment>& lines, double toler
 
 }  // namespace
 
-Features gather_features(const Model& model, double size, bool with_footprints) {
+Features gather_features(const Model& model, double size, bool with_footprints, const Progress& progress) {
     Features f;
     f.size = size;
     const double tolerance = std::min(1e-3, size / 200);
@@ -286,6 +311,7 @@ Features gather_features(const Model& model, double size, bool with_footprints) 
     if (hole) f.openings.push_back(*hole);
     for (const Opening& o : model.slab.openings)
         f.openings.push_back(anticlockwise(without_repeats(o.outline, tolerance)));
+    f.sort_openings();
     f.main_direction = main_direction(f.rim);
 
     std::vector<Segment> lines = lines_of(model, f, hole.has_value(), tolerance), footprints;
@@ -293,8 +319,10 @@ Features gather_features(const Model& model, double size, bool with_footprints) 
         footprints = add_footprints(f, model, lines, tolerance);
     else
         f.columns.resize(model.columns.size());
+    progress.end_if_stopped();
     refine_between(f, lines, tolerance);
     f.sort_sources();
+    progress.end_if_stopped();
 
     std::vector<Point> centres;
     for (const Column& c : model.columns) centres.push_back(c.at);
@@ -305,8 +333,10 @@ Features gather_features(const Model& model, double size, bool with_footprints) 
     for (size_t i = 0; i < f.columns.size(); ++i) f.columns[i].centre = all.point(centres[i]);
     for (const FeatureEdge& e : edges) {
         const Point m = 0.5 * (f.points[e.a] + f.points[e.b]);
-        bool keep = f.inside(m) || distance_to_rim(f.rim, m) <= 2 * tolerance;
-        for (const Polygon& o : f.openings) keep = keep || distance_to_rim(o, m) <= 2 * tolerance;
+        const bool keep = f.inside(m) || distance_to_rim(f.rim, m) <= 2 * tolerance ||
+                          f.openings_by_place.any_over(grown({m, m}, 2 * tolerance), [&](int o) {
+                              return distance_to_rim(f.openings[size_t(o)], m) <= 2 * tolerance;
+                          });
         if (keep) f.edges.push_back(e);
     }
     return f;

@@ -62,40 +62,30 @@ std::array<double, 4> weights_at(const Mesh& mesh, int element, Point q) {
     return {(1 - xi) * (1 - eta) / 4, (1 + xi) * (1 - eta) / 4, (1 + xi) * (1 + eta) / 4, (1 - xi) * (1 + eta) / 4};
 }
 
-Finder::Finder(const Mesh& mesh) : mesh_(mesh) {
-    for (Point p : mesh.nodes) all_.add(p);
-    const double n = std::max<double>(1, double(mesh.elements.size()));
-    step_ = std::max(std::sqrt(std::max(all_.width(), 1e-9) * std::max(all_.height(), 1e-9) / n),
-                     std::max(all_.width(), all_.height()) / 2000);
-    n_x_ = std::max(1, int(all_.width() / step_) + 1);
-    n_y_ = std::max(1, int(all_.height() / step_) + 1);
-    cells_.resize(size_t(n_x_) * n_y_);
-    boxes_.resize(mesh.elements.size());
-    for (int e = 0; e < int(mesh.elements.size()); ++e) {
-        boxes_[e] = box_of(mesh.polygon(e));
-        for (int y = row(boxes_[e].low.y); y <= row(boxes_[e].high.y); ++y)
-            for (int x = column(boxes_[e].low.x); x <= column(boxes_[e].high.x); ++x)
-                cells_[size_t(y) * n_x_ + x].push_back(e);
-    }
+namespace {
+std::vector<Box> boxes_of(const Mesh& mesh) {
+    std::vector<Box> out;
+    for (int e = 0; e < int(mesh.elements.size()); ++e) out.push_back(box_of(mesh.polygon(e)));
+    return out;
 }
+}  // namespace
+
+Finder::Finder(const Mesh& mesh) : mesh_(mesh), boxes_(boxes_of(mesh)) {}
 
 Finder::Hit Finder::at(Point p) const {
     Hit best;
     double best_outside = 1e-7;  // how far a weight may be negative
-    if (p.x < all_.low.x - 1e-6 || p.x > all_.high.x + 1e-6 || p.y < all_.low.y - 1e-6 || p.y > all_.high.y + 1e-6)
-        return best;
-    for (int e : cells_[size_t(row(p.y)) * n_x_ + column(p.x)]) {
-        const Box& b = boxes_[e];
-        if (p.x < b.low.x - 1e-6 || p.x > b.high.x + 1e-6 || p.y < b.low.y - 1e-6 || p.y > b.high.y + 1e-6) continue;
+    const Point reach{1e-6, 1e-6};
+    boxes_.any_over({p - reach, p + reach}, [&](int e) {
         const auto w = weights_at(mesh_, e, p);
         double outside = 0;
         for (int k = 0; k < corners(mesh_.elements[e]); ++k) outside = std::max({outside, -w[k], w[k] - 1});
         if (outside < best_outside) {
             best_outside = outside;
             best = {e, w};
-            if (outside == 0) break;
         }
-    }
+        return outside == 0;
+    });
     return best;
 }
 

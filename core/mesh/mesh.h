@@ -7,6 +7,7 @@
 #include <string>
 #include <vector>
 
+#include "core/base/box_bins.h"
 #include "core/base/geometry.h"
 #include "core/base/progress.h"
 #include "core/model/model.h"
@@ -68,25 +69,12 @@ class Finder {
     Hit nearest(Point p) const;  // as at(), or the nearest node of a mesh that p lies just off
     template <class F>
     void over(const Box& box, F each) const {  // elements whose box may overlap
-        const int x0 = column(box.low.x), x1 = column(box.high.x), y0 = row(box.low.y), y1 = row(box.high.y);
-        for (int y = y0; y <= y1; ++y)
-            for (int x = x0; x <= x1; ++x)
-                for (int e : cells_[size_t(y) * n_x_ + x])
-                    // an element is reported from the first of its cells in the box only
-                    if (std::max(x0, column(boxes_[e].low.x)) == x && std::max(y0, row(boxes_[e].low.y)) == y &&
-                        boxes_[e].overlaps(box))
-                        each(e);
+        boxes_.over(box, each);
     }
 
   private:
-    int column(double x) const { return std::clamp(int((x - all_.low.x) / step_), 0, n_x_ - 1); }
-    int row(double y) const { return std::clamp(int((y - all_.low.y) / step_), 0, n_y_ - 1); }
     const Mesh& mesh_;
-    Box all_;
-    double step_ = 1;
-    int n_x_ = 1, n_y_ = 1;
-    std::vector<std::vector<int>> cells_;
-    std::vector<Box> boxes_;
+    BoxBins boxes_;
 };
 
 // Weights of an element's nodes at p (inverse of the bilinear map by Newton's method; may fall outside 0…1).

@@ -62,13 +62,21 @@ class Near {
 
 class Seeder {
   public:
-    Seeder(const Features& f, const Model& m) : f_(f), model_(m), near_(f.size) {}
+    Seeder(const Features& f, const Model& m, const Progress& progress)
+        : f_(f), model_(m), progress_(progress), near_(f.size) {
+        std::vector<Box> boxes;
+        for (const ColumnGrid& g : f.columns) boxes.push_back(g.conforms ? box_of(g.rim) : Box{});
+        footprints_by_place_ = BoxBins(std::move(boxes));
+    }
 
     Seeds all() {
         lay_lattice();
         divide_edges();
         for (size_t i = 0; i < f_.columns.size(); ++i) seed_column(f_.columns[i], model_.columns[i]);
-        for (size_t i = 0; i < f_.columns.size(); ++i) ring_column(f_.columns[i], model_.columns[i]);
+        for (size_t i = 0; i < f_.columns.size(); ++i) {
+            progress_.end_if_stopped();
+            ring_column(f_.columns[i], model_.columns[i]);
+        }
         seed_lattice();
         return std::move(out_);
     }
@@ -110,14 +118,13 @@ class Seeder {
     }
 
     double footprint_cell(Point middle) const {  // the length of a cell side on a footprint's rim there, 0 elsewhere
-        for (size_t i = 0; i < f_.columns.size(); ++i) {
-            const ColumnGrid& g = f_.columns[i];
-            if (!g.conforms || distance(middle, model_.columns[i].at) > 2 * distance(g.rim[0], model_.columns[i].at))
-                continue;
+        constexpr double on_rim = 2e-3;
+        for (int i : footprints_by_place_.over({middle - Point{on_rim, on_rim}, middle + Point{on_rim, on_rim}})) {
+            const ColumnGrid& g = f_.columns[size_t(i)];
             for (size_t k = 0; k < g.rim.size(); ++k) {
                 const Point a = g.rim[k], b = g.rim[(k + 1) % g.rim.size()];
-                if (distance_to_segment(middle, a, b) > 2e-3) continue;
-                if (model_.columns[i].round()) return distance(a, b);
+                if (distance_to_segment(middle, a, b) > on_rim) continue;
+                if (model_.columns[size_t(i)].round()) return distance(a, b);
                 return distance(a, b) / (k % 2 == 0 ? g.cells_x : g.cells_y);
             }
         }
@@ -175,6 +182,7 @@ class Seeder {
         auto corner = [&](int i) { return id[i] >= 0 ? id[i] : id[i] = place(f_.points[i], true); };
         for (const FeatureEdge& e : f_.edges) {
             const Point a = f_.points[e.a], b = f_.points[e.b];
+            progress_.end_if_stopped();
             const std::vector<double> stops = divisions(a, b);
             int last = corner(e.a);
             for (size_t k = 1; k < stops.size(); ++k) {
@@ -252,11 +260,14 @@ class Seeder {
     }
 
     void seed_lattice() {
-        std::vector<std::pair<double, double>> spans;
+        std::vector<Box> boxes;
+        for (const Zone& z : zones_) boxes.push_back(box_of(rectangle(z.at, 2 * z.x, 2 * z.y, z.angle)));
+        const BoxBins zones(std::move(boxes));
         for (double y : ys_) {
+            progress_.end_if_stopped();
             for (double x : xs_) {
                 const Point p = from_frame({x, y});
-                if (std::any_of(zones_.begin(), zones_.end(), [&](const Zone& z) { return z.has(p); })) continue;
+                if (zones.any_over({p, p}, [&](int i) { return zones_[size_t(i)].has(p); })) continue;
                 const double s = std::min(f_.size_at(p), f_.size);
                 if (near_.clear(p, 0.52 * s, 0.4 * s) && f_.inside(p)) place(p, false);
             }
@@ -275,14 +286,18 @@ class Seeder {
 
     const Features& f_;
     const Model& model_;
+    const Progress& progress_;
     Near near_;
     Seeds out_;
     std::vector<double> xs_, ys_;
     std::vector<Zone> zones_;
+    BoxBins footprints_by_place_;
 };
 
 }  // namespace
 
-Seeds seed_points(const Features& features, const Model& model) { return Seeder(features, model).all(); }
+Seeds seed_points(const Features& features, const Model& model, const Progress& progress) {
+    return Seeder(features, model, progress).all();
+}
 
 }  // namespace mossbed

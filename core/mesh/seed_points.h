@@ -11,6 +11,6 @@ struct Seeds {
     std::vector<int> column_point;   // per column
 };
 
-Seeds seed_points(const Features& features, const Model& model);
+Seeds seed_points(const Features& features, const Model& model, const Progress& progress = {});
 
 }  // namespace mossbed

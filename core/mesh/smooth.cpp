@@ -15,12 +15,13 @@ double shape(const Mesh& m, int element) {
 
 }  // namespace
 
-void smooth(Mesh& mesh, const std::vector<char>& fixed, int passes) {
+void smooth(Mesh& mesh, const std::vector<char>& fixed, int passes, const Progress& progress) {
     std::vector<std::vector<int>> round(mesh.nodes.size());
     for (int e = 0; e < int(mesh.elements.size()); ++e)
         for (int k = 0; k < corners(mesh.elements[e]); ++k) round[mesh.elements[e][k]].push_back(e);
     for (int pass = 0; pass < passes; ++pass)
         for (size_t i = 0; i < mesh.nodes.size(); ++i) {
+            if (i % 1024 == 0) progress.end_if_stopped();
             if (fixed[i] || round[i].empty()) continue;
             double worst = 1;
             Point sum;

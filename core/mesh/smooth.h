@@ -3,5 +3,5 @@
 #include "core/mesh/mesh.h"
 
 namespace mossbed {
-void smooth(Mesh& mesh, const std::vector<char>& fixed, int passes);
+void smooth(Mesh& mesh, const std::vector<char>& fixed, int passes, const Progress& progress = {});
 }

@@ -20,8 +20,8 @@ constexpr Facts positive(const char* label, Unit unit, const char* help = "", do
             .usual_low = low,
             .usual_high = high};
 }
-constexpr Facts not_negative(const char* label, Unit unit, const char* help = "") {
-    return {.label = label, .unit = unit, .help = help, .least = 0};
+constexpr Facts not_negative(const char* label, Unit unit, const char* help = "", double high = 0) {
+    return {.label = label, .unit = unit, .help = help, .least = 0, .usual_high = high};
 }
 constexpr Facts level(const char* label, const char* help = "") {
     return {.label = label, .unit = Unit::metre, .help = help, .least = -1e10, .most = 1e10};
@@ -185,15 +185,15 @@ void fields(V& v, Column& c) {
        .most_items = 2});
     v("angle", c.angle, {.label = "Turned by", .unit = Unit::degrees, .help = "anticlockwise"});
     v("pedestal_height", c.pedestal_height,
-      facts::called("the pedestal's height", facts::not_negative("Pedestal height", Unit::metre)));
+      facts::called("the pedestal's height", facts::not_negative("Pedestal height", Unit::metre, "", 10)));
     v("stiff_footprint", c.stiff_footprint);
 }
 template <class V>
 void fields(V& v, Wall& w) {
     v.id(w.id);
     v("path", w.path, facts::at_least_two());
-    v("thickness", w.thickness, facts::positive("Thickness", Unit::metre));
-    v("height", w.height, facts::positive("Height", Unit::metre));
+    v("thickness", w.thickness, facts::positive("Thickness", Unit::metre, "", 0.05, 5));
+    v("height", w.height, facts::positive("Height", Unit::metre, "", 0.05, 100));
     v("stiffens", w.stiffens, {.label = "It stiffens the slab"});
 }
 template <class V>
@@ -344,7 +344,8 @@ void fields(V& v, Model& m) {
     v("ribs", m.ribs);
     v("piles", m.piles);
     v("loads", m.loads);
-    v.group("mesh", m.mesh_keys, [&](auto& g) { g("size", m.mesh_size, facts::positive("Mesh size", Unit::metre)); });
+    v.group("mesh", m.mesh_keys,
+            [&](auto& g) { g("size", m.mesh_size, facts::positive("Mesh size", Unit::metre, "", 0.01, 10)); });
     v("steel", m.steel);
     v("checks", m.checks);
 }

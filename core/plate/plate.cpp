@@ -46,7 +46,7 @@ SparseLower assemble(const Plate& plate, const Mesh& mesh, const Progress& progr
     constexpr int batch = 4096;
     std::vector<ElementMatrix> matrices(size_t(std::min(n, batch)));
     for (int from = 0; from < n; from += batch) {
-        if (progress.stopped()) throw Stopped{};
+        progress.end_if_stopped();
         const int to = std::min(n, from + batch);
         tbb::parallel_for(tbb::blocked_range<int>(from, to, 64), [&](const tbb::blocked_range<int>& range) {
             for (int e = range.begin(); e < range.end(); ++e)
@@ -92,7 +92,7 @@ std::vector<double> fit_weights(Point at, const std::vector<Point>& middles, dou
 
 }  // namespace
 
-Slots make_slots(const Plate& plate, const Mesh& mesh) {
+Slots make_slots(const Plate& plate, const Mesh& mesh, const Progress& progress) {
     Slots s;
     const int n_elements = int(mesh.elements.size());
     s.of_corner.resize(mesh.elements.size());
@@ -123,6 +123,7 @@ Slots make_slots(const Plate& plate, const Mesh& mesh) {
     }
     s.fit.resize(s.node.size());
     tbb::parallel_for(tbb::blocked_range<int>(0, int(s.node.size()), 128), [&](const tbb::blocked_range<int>& range) {
+        progress.end_if_stopped();
         for (int slot = range.begin(); slot < range.end(); ++slot) {
             const int node = s.node[slot];
             std::vector<int> ring, rings;  // one ring and two, of the group
@@ -158,13 +159,15 @@ Slots make_slots(const Plate& plate, const Mesh& mesh) {
 }
 
 std::vector<PlateForceField> slot_forces(const Plate& plate, const Mesh& mesh, const Slots& slots,
-                                         const std::vector<const Eigen::VectorXd*>& unknowns) {
+                                         const std::vector<const Eigen::VectorXd*>& unknowns,
+                                         const Progress& progress) {
     using Field = PlateForceField;
     const long n_columns = long(unknowns.size());
     Eigen::MatrixXd middle(Field::components * long(mesh.elements.size()), n_columns),
         out = Eigen::MatrixXd::Zero(Field::components * long(slots.node.size()), n_columns);
     tbb::parallel_for(tbb::blocked_range<int>(0, int(mesh.elements.size()), 64),
                       [&](const tbb::blocked_range<int>& range) {
+                          progress.end_if_stopped();
                           Eigen::Matrix<double, 12, Eigen::Dynamic> u(12, n_columns);
                           for (int e = range.begin(); e < range.end(); ++e) {
                               u.setZero();
@@ -177,6 +180,7 @@ std::vector<PlateForceField> slot_forces(const Plate& plate, const Mesh& mesh, c
                       });
     tbb::parallel_for(tbb::blocked_range<int>(0, int(slots.node.size()), 128),
                       [&](const tbb::blocked_range<int>& range) {
+                          progress.end_if_stopped();
                           for (int slot = range.begin(); slot < range.end(); ++slot)
                               for (auto [e, w] : slots.fit[slot])
                                   Field::rows_of(out, slot) += w * Field::rows_of(middle, e);

@@ -35,10 +35,11 @@ struct Slots {
     std::vector<std::vector<int>> of_node;                 // per node, the slots there
     std::vector<std::vector<std::pair<int, double>>> fit;  // per slot: elements and their weights, which sum to one
 };
-Slots make_slots(const Plate& plate, const Mesh& mesh);
+Slots make_slots(const Plate& plate, const Mesh& mesh, const Progress& progress = {});
 
 // Per slot, for each vector of unknowns.
 std::vector<PlateForceField> slot_forces(const Plate& plate, const Mesh& mesh, const Slots& slots,
-                                         const std::vector<const Eigen::VectorXd*>& unknowns);
+                                         const std::vector<const Eigen::VectorXd*>& unknowns,
+                                         const Progress& progress = {});
 
 }  // namespace mossbed

@@ -140,7 +140,7 @@ class Carrying {
 // Strips of one direction share their cuts.
 void cut_through(StripDemand& out, const Fields& a, std::vector<Carrying::Want> todo, const Progress& progress) {
     while (!todo.empty()) {
-        if (progress.stopped()) throw Stopped{};
+        progress.end_if_stopped();
         const Point u = out.direction(todo[0].strip);
         struct Cut {
             double t;
@@ -157,7 +157,7 @@ void cut_through(StripDemand& out, const Fields& a, std::vector<Carrying::Want> 
             together.push_back({dot(out.strips[size_t(w.strip)].strip.axis[0], u) + t.s + 1e-6 * t.nudge, w});
         }
         todo = rest;
-        const CutForces forces(a, out.combinations, u);
+        const CutForces forces(a, out.combinations, u, progress);
         std::sort(together.begin(), together.end(), [](const Cut& p, const Cut& q) { return p.t < q.t; });
         std::vector<std::pair<size_t, size_t>> groups;
         for (size_t i = 0; i < together.size();) {
@@ -167,6 +167,7 @@ void cut_through(StripDemand& out, const Fields& a, std::vector<Carrying::Want> 
             i = j;
         }
         tbb::parallel_for(size_t(0), groups.size(), [&](size_t g) {
+            progress.end_if_stopped();
             const CutForces::Cut cut = forces.at(together[groups[g].first].t);
             for (size_t i = groups[g].first; i < groups[g].second; ++i) {
                 const auto [strip, station] = together[i].want;
@@ -240,9 +241,12 @@ double StripDemand::design_moment(Face f, int strip, int station, long c) const 
     double M = asked(f, demand[size_t(station)], c);
     if (t.in_support) {
         double faces = -1e300;
-        for (size_t k = 0; k < along.size(); ++k) {
-            if (std::abs(along[k].s - t.support_from) > 1e-6 && std::abs(along[k].s - t.support_to) > 1e-6) continue;
-            if (!demand[k].shares.empty()) faces = std::max(faces, asked(f, demand[k], c));
+        for (double face : {t.support_from, t.support_to}) {
+            auto k = std::lower_bound(along.begin(), along.end(), face - 1e-6,
+                                      [](const Station& p, double s) { return p.s < s; });
+            for (; k != along.end() && k->s <= face + 1e-6; ++k)
+                if (const SectionDemand& d = demand[size_t(k - along.begin())]; !d.shares.empty())
+                    faces = std::max(faces, asked(f, d, c));
         }
         if (faces > -1e299) M = std::min(M, std::max(faces, 0.0));
     }

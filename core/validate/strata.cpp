@@ -116,6 +116,9 @@ class StrataJudge : Faults {
                 warn(where, fmt::format("layer {} ({}) has no thickness", k + 1, l.stratum),
                      "remove it, or give the level of its bottom", b.at);
             }
+            if (above - l.bottom > 1000)
+                warn(where, fmt::format("layer {} ({}) is {:.0f} m thick", k + 1, l.stratum, above - l.bottom),
+                     "check that the level of its bottom is in m, not mm", b.at);
             above = l.bottom;
             upper = fmt::format("the bottom of layer {}", k + 1);
         }
@@ -176,7 +179,15 @@ class StrataJudge : Faults {
         double outside = 0, raised = 0;
         Point where;
         bool any_inside = false;
-        for (Point p : outer_rim(m_.slab.outline, 0.5)) {
+        const std::vector<Point> rim = outer_rim(m_.slab.outline, 0.5);
+        const Box extent = box_of(rim);
+        const double far = std::max(1000.0, 20 * std::max(extent.width(), extent.height()));
+        for (int i : used_)
+            if (const Borehole& b = g_.boreholes[size_t(i)]; distance(b.at, extent.middle()) > far)
+                warn("borehole " + b.id,
+                     fmt::format("it stands {:.1f} km from the slab", distance(b.at, extent.middle()) / 1000),
+                     "check that its place is in m, not mm, and on the slab's axes", b.at);
+        for (Point p : rim) {
             const double d = profile.distance_outside(p);
             any_inside |= d == 0;
             if (d > outside) outside = d, where = p;

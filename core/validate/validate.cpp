@@ -142,9 +142,35 @@ class Judge : Faults {
         if (m_.steel.strips) unique("strip", *m_.steel.strips);
     }
 
-    bool ring_is_sound(const std::string& where, const Polygon& p) {
+    // A corner that lies many times as far away as all the others reach: most often one coordinate in mm.
+    static std::optional<size_t> stray_corner(const Polygon& p) {
+        auto span = [&](size_t without) {
+            Box b;
+            for (size_t i = 0; i < p.size(); ++i)
+                if (i != without) b.add(p[i]);
+            return std::max(b.width(), b.height());
+        };
+        auto extreme = [&](auto value) {
+            return size_t(std::max_element(p.begin(), p.end(), [&](Point a, Point b) { return value(a) < value(b); }) -
+                          p.begin());
+        };
+        if (p.size() < 4) return {};
+        const double whole = span(p.size());
+        for (size_t i : {extreme([](Point q) { return q.x; }), extreme([](Point q) { return -q.x; }),
+                         extreme([](Point q) { return q.y; }), extreme([](Point q) { return -q.y; })})
+            if (whole > 12 * span(i)) return i;
+        return {};
+    }
+
+    bool ring_is_sound(const std::string& where, const Polygon& p, Severity stray = Severity::warning) {
         if (!finite(p))
             return error(where, "a corner is not a number", "give every corner two plain numbers in m"), false;
+        if (const auto i = stray_corner(p)) {
+            found_.push_back(
+                {fmt::format("corner {} at ({:g}, {:g}) lies far from all the others", *i + 1, p[*i].x, p[*i].y), where,
+                 "give it in m; a coordinate may be in mm", stray, p[*i]});
+            if (stray == Severity::error) return false;
+        }
         if (p.size() < 3) return error(where, fmt::format("it has {} corners", p.size()), "give at least three"), false;
         const Polygon q = without_repeats(p, 1e-6);
         if (q.size() < 3 || std::abs(signed_area(convex_hull(q))) < 1e-6)
@@ -174,7 +200,7 @@ class Judge : Faults {
         } else if (std::get<Polygon>(s.outline).empty()) {
             error("slab", "there is no slab yet", "draw its outline");
         } else {
-            ring_is_sound("slab.outline", std::get<Polygon>(s.outline));
+            ring_is_sound("slab.outline", std::get<Polygon>(s.outline), Severity::error);
         }
         if (has_errors(found_)) return;
         const Box b = box_of(outer_rim(s.outline, 1.0));
@@ -193,16 +219,40 @@ class Judge : Faults {
         if (s.thickness > span && s.thickness > 5)
             warn("slab.thickness", fmt::format("the slab is {:g} m thick, more than it is long", s.thickness),
                  "give the thickness in m, not mm");
-        if (m_.mesh_size > 0) {
-            const double cells = net_area(m_) / (m_.mesh_size * m_.mesh_size);
-            if (cells > 400'000)
-                error("mesh.size",
-                      fmt::format("{:g} m on this slab makes some {:.0f} thousand cells", m_.mesh_size, cells / 1000),
-                      fmt::format("use {:.2g} m or more", std::sqrt(net_area(m_) / 400'000)));
-        }
+        if (m_.mesh_size > 0) size_of_the_job();
         if (!find_id(m_.concretes, s.concrete))
             error("slab.concrete", fmt::format("there is no concrete \"{}\"", s.concrete),
                   "name one of the concretes or add it");
+    }
+
+    // What would take minutes or more memory than a machine has is refused before it begins.
+    void size_of_the_job() {
+        constexpr double most_cells = 250'000, most_values = 12e6, cells_of_column = 33;
+        const double slab = net_area(m_) / (m_.mesh_size * m_.mesh_size);
+        const double columns = cells_of_column * double(m_.columns.size()), cells = slab + columns;
+        if (cells > most_cells) {
+            const double left = most_cells - columns;
+            const double size = left > 0 ? std::ceil(100 * std::sqrt(net_area(m_) / left)) / 100 : 0;
+            return error(
+                "mesh.size",
+                columns > 0.2 * cells
+                    ? fmt::format("{:g} m on this slab with {} columns makes some {:.0f} thousand cells", m_.mesh_size,
+                                  m_.columns.size(), cells / 1000)
+                    : fmt::format("{:g} m on this slab makes some {:.0f} thousand cells", m_.mesh_size, cells / 1000),
+                left > 0 ? fmt::format("use {:g} m or more", size) : "divide the slab into several models");
+        }
+        const double combinations =
+            m_.loads.combinations ? double(std::count_if(m_.loads.combinations->begin(), m_.loads.combinations->end(),
+                                                         [](const Combination& c) { return c.active; }))
+                                  : 1;
+        if (cells * combinations > most_values)
+            error("mesh.size",
+                  fmt::format(
+                      "{:g} m on this slab makes some {:.0f} thousand cells for each of {:.0f} combinations, more "
+                      "than fits into memory",
+                      m_.mesh_size, cells / 1000, combinations),
+                  fmt::format("use a larger size, or set combinations aside until some {:.0f} are active",
+                              most_values / cells));
     }
 
     bool inside_rim(const Polygon& p) {

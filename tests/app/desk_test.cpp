@@ -7,6 +7,7 @@
 #include <QElapsedTimer>
 #include <QSignalSpy>
 #include <QTemporaryDir>
+#include <thread>
 
 namespace mossbed {
 namespace {
@@ -122,16 +123,55 @@ void run_events(int ms) {
     until([&] { return t.elapsed() > ms; });
 }
 
-TEST(Engine, StopsWhenAsked) {
+TEST(Engine, AStopIsAnsweredAtOnceAndWhatStillRanIsUnheard) {
     Engine e;
-    int answered = 0;
-    QObject::connect(&e, &Engine::answered, &e, [&] { ++answered; });
+    long heard = 0;
+    int told_after = 0;
+    QObject::connect(&e, &Engine::answered, &e, [&](std::shared_ptr<const Answer>, long r) { heard = r; });
     e.submit(slow(), 1, false);
     run_events(60);
+    ASSERT_TRUE(e.busy());
     e.stop();
-    EXPECT_TRUE(e.busy());  // what runs has still to end
+    EXPECT_FALSE(e.busy());
+    QObject::connect(&e, &Engine::progressed, &e, [&] { ++told_after; });
+    run_events(100);
+    EXPECT_EQ(told_after, 0);
+    EXPECT_EQ(heard, 0);
+    e.submit(small(), 2, false);
+    EXPECT_TRUE(e.busy());
     ASSERT_TRUE(until([&] { return !e.busy(); }));
-    EXPECT_EQ(answered, 0);
+    EXPECT_EQ(heard, 2);
+}
+
+TEST(Engine, EndsForGoodAndSaysWhenItHas) {
+    Engine e;
+    int heard = 0;
+    QObject::connect(&e, &Engine::answered, &e, [&] { ++heard; });
+    e.submit(slow(), 1, false);
+    run_events(60);
+    while (!e.end_within(std::chrono::milliseconds(20))) continue;
+    EXPECT_TRUE(e.end_within(std::chrono::milliseconds(0)));
+    run_events(20);
+    EXPECT_EQ(heard, 0);
+}
+
+TEST(SideRun, EndsForGoodAndSaysWhenItHas) {
+    SideRun runs;
+    std::atomic<bool> begun{false}, let_go{false};
+    bool done = false;
+    runs.start(
+        [&](const Progress& p) {
+            begun = true;
+            while (!p.stopped() || !let_go) std::this_thread::yield();
+            return QString("too late");
+        },
+        [&](const QString&) { done = true; });
+    ASSERT_TRUE(until([&] { return begun.load(); }));
+    EXPECT_FALSE(runs.end_within(std::chrono::milliseconds(10)));  // it does not look
+    let_go = true;
+    EXPECT_TRUE(runs.end_within(std::chrono::milliseconds(5000)));
+    run_events(20);
+    EXPECT_FALSE(done);
 }
 
 TEST(Engine, StoppedBeforeItBeganIsNotBusy) {

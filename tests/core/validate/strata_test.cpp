@@ -58,6 +58,13 @@ INSTANTIATE_TEST_SUITE_P(
              warning},
         Slip{"SofterOnReloading", [](Model& m) { m.ground.strata[0].E_reload = 5; }, "stratum clay", "less than E",
              warning},
+        Slip{"ABoreholeInMillimetres",
+             [](Model& m) {
+                 m.ground.boreholes[1].at = {14000, -3};
+             },
+             "borehole BH2", "it stands 14.0 km from the slab", warning},
+        Slip{"ALayerInMillimetres", [](Model& m) { m.ground.boreholes[1].layers[1].bottom = -12000; }, "borehole BH2",
+             "layer 2 (sand) is 11996 m thick", warning},
         Slip{"UndrainedPoisson", [](Model& m) { m.ground.strata[0].nu = 0.5; }, "stratum clay", "Poisson", error},
         Slip{"ConfinedAndNearlyIncompressible",
              [](Model& m) {

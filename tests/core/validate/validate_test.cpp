@@ -223,5 +223,51 @@ TEST(Validate, WhatNoBuildingIsAndNoNumberCanHoldIsRefused) {
     EXPECT_TRUE(has_errors(problems_of(m)));
 }
 
+TEST(Validate, OneCoordinateInMillimetresIsNamed) {
+    Model m = good();
+    m.slab.outline = Polygon{{0, 0}, {8000, 0}, {8, 6}, {0, 6}};
+    expect_error(m, "slab.outline", "corner 2 at (8000, 0) lies far from all the others");
+    m.slab.outline = Polygon{{0, 0}, {8, 0}, {8, 6}, {4, 900}, {0, 6}};
+    expect_error(m, "slab.outline", "corner 4 at (4, 900) lies far from all the others");
+    m.slab.outline = Polygon{{0, 0}, {80, 0}, {80, 6}, {0, 6}};  // long, but no corner stands alone
+    EXPECT_FALSE(told(m, "lies far from"));
+    m.slab.outline = Polygon{{0, 0}, {80, 0}, {0, 4}};  // a needle is a shape of its own
+    EXPECT_FALSE(told(m, "lies far from"));
+
+    m = good();
+    m.slab.patches = {{}};
+    m.slab.patches[0].id = "T1", m.slab.patches[0].thickness = 0.9;
+    m.slab.patches[0].outline = {{1, 1}, {3000, 1}, {3, 3}, {1, 3}};
+    expect_warning(m, "patch T1", "corner 2 at (3000, 1) lies far from all the others");
+    m = good();
+    m.mesh_size = 500;
+    expect_warning(m, "mesh.size", "check that it is in m, not mm");
+    m = good();
+    m.columns[0].pedestal_height = 600;
+    expect_warning(m, "column C1", "check that it is in m, not mm");
+}
+
+TEST(Validate, WhatWouldTakeMinutesOrAllMemoryIsRefusedWithASizeThatWouldDo) {
+    Model m = raft(box(0, 0, 100, 80), 0.6, 20000);
+    m.mesh_size = 0.1;
+    expect_error(m, "mesh.size", "makes some 800 thousand cells; use 0.18 m or more");
+    m.mesh_size = 0.18;
+    EXPECT_FALSE(told(m, "cells"));
+
+    for (int i = 0; i < 5000; ++i) m.columns.push_back(column("C" + std::to_string(i), 1 + i % 98, 1 + i / 98, 0.3));
+    m.mesh_size = 0.25;
+    expect_error(m, "mesh.size", "with 5000 columns makes some 293 thousand cells; use 0.31 m or more");
+    m.mesh_size = 0.31;
+    EXPECT_FALSE(told(m, "cells"));
+
+    m.columns.clear();
+    m.mesh_size = 0.3;
+    m.loads.combinations->resize(200, m.loads.combinations->at(0));
+    for (size_t i = 0; i < 200; ++i) (*m.loads.combinations)[i].id = std::to_string(i);
+    expect_error(m, "mesh.size", "89 thousand cells for each of 200 combinations, more than fits into memory");
+    for (size_t i = 130; i < 200; ++i) (*m.loads.combinations)[i].active = false;
+    EXPECT_FALSE(told(m, "cells"));
+}
+
 }  // namespace
 }  // namespace mossbed

@@ -1,0 +1,38 @@
+#include "core/base/box_bins.h"
+
+namespace mossbed {
+
+BoxBins::BoxBins(std::vector<Box> boxes) : boxes_(std::move(boxes)) {
+    for (const Box& b : boxes_)
+        if (!b.empty()) all_.add(b.low), all_.add(b.high);
+    if (all_.empty()) return;
+    const double n = double(boxes_.size());
+    step_ = std::max({std::sqrt(std::max(all_.width(), 1e-9) * std::max(all_.height(), 1e-9) / n), all_.width() / 2000,
+                      all_.height() / 2000, 1e-9});
+    // Large boxes would fill every cell: coarser cells until each stands in a few on average.
+    auto entries = [&] {
+        double sum = 0;
+        for (const Box& b : boxes_)
+            if (!b.empty()) sum += (b.width() / step_ + 1) * (b.height() / step_ + 1);
+        return sum;
+    };
+    while (entries() > 16 * n) step_ *= 2;
+    n_x_ = int(all_.width() / step_) + 1, n_y_ = int(all_.height() / step_) + 1;
+    cells_.resize(size_t(n_x_) * size_t(n_y_));
+    for (int i = 0; i < int(boxes_.size()); ++i) {
+        const Box& b = boxes_[size_t(i)];
+        if (b.empty()) continue;
+        for (int y = row(b.low.y); y <= row(b.high.y); ++y)
+            for (int x = column(b.low.x); x <= column(b.high.x); ++x)
+                cells_[size_t(y) * size_t(n_x_) + size_t(x)].push_back(i);
+    }
+}
+
+std::vector<int> BoxBins::over(const Box& box) const {
+    std::vector<int> out;
+    over(box, [&](int i) { out.push_back(i); });
+    std::sort(out.begin(), out.end());
+    return out;
+}
+
+}  // namespace mossbed

@@ -1,0 +1,47 @@
+// Boxes sorted into square cells, so that those near a place are found without looking at all of them. Lengths m.
+#pragma once
+#include <algorithm>
+#include <vector>
+
+#include "core/base/geometry.h"
+
+namespace mossbed {
+
+class BoxBins {
+  public:
+    BoxBins() = default;
+    explicit BoxBins(std::vector<Box> boxes);  // an empty box is never found
+
+    // each(index) once for every box that overlaps, rims included, until it returns true; in no particular order.
+    template <class F>
+    bool any_over(const Box& box, F each) const {
+        if (cells_.empty() || box.empty() || !all_.overlaps(box)) return false;
+        const int x0 = column(box.low.x), x1 = column(box.high.x), y0 = row(box.low.y), y1 = row(box.high.y);
+        for (int y = y0; y <= y1; ++y)
+            for (int x = x0; x <= x1; ++x)
+                for (int i : cells_[size_t(y) * size_t(n_x_) + size_t(x)]) {
+                    const Box& b = boxes_[size_t(i)];
+                    // a box is reported from the first of its cells in the asked one only
+                    if (std::max(x0, column(b.low.x)) == x && std::max(y0, row(b.low.y)) == y && b.overlaps(box) &&
+                        each(i))
+                        return true;
+                }
+        return false;
+    }
+    template <class F>
+    void over(const Box& box, F each) const {
+        any_over(box, [&](int i) { return each(i), false; });
+    }
+    std::vector<int> over(const Box& box) const;  // ascending
+
+  private:
+    int column(double x) const { return int(std::clamp((x - all_.low.x) / step_, 0.0, double(n_x_ - 1))); }
+    int row(double y) const { return int(std::clamp((y - all_.low.y) / step_, 0.0, double(n_y_ - 1))); }
+    std::vector<Box> boxes_;
+    Box all_;
+    double step_ = 1;
+    int n_x_ = 1, n_y_ = 1;
+    std::vector<std::vector<int>> cells_;
+};
+
+}  // namespace mossbed
