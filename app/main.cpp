@@ -28,6 +28,6 @@ int main(int argc, char** argv) {
         window.open_file(files[0]);
     const int code = QApplication::exec();
     // A factorisation cannot be interrupted, and nothing that still runs is worth waiting for: all is written.
-    if (!window.end_work_within(std::chrono::milliseconds(300))) std::_Exit(code);
+    if (!window.end_work_within(std::chrono::milliseconds(200))) std::_Exit(code);
     return code;
 }

@@ -17,7 +17,10 @@ PlanView::PlanView(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk) {
     setMinimumSize(300, 200);
     tool_ = make_tool(ToolKind::choose, *this);
     connect(desk, &Desk::changed, this, [this](int what) {
-        if (what & ~Desk::state) renew();
+        if ((what & ~(Desk::state | Desk::pointer)) || desk_->in_step() != was_in_step_)
+            renew();
+        else if (what & Desk::pointer)
+            update();
     });
     connect(desk, &Desk::flew, this, [this] {
         if (!desk_->flag) return;
@@ -102,18 +105,27 @@ const Drawing& PlanView::drawing() const {
 }
 
 void PlanView::renew() {
-    is_drawn_ = false;
+    is_drawn_ = is_painted_ = false;
     update();
 }
 
 void PlanView::paintEvent(QPaintEvent*) {
-    QPainter p(this);
     const PlanScene s = scene();
-    p.fillRect(rect(), look::sheet);
-    paint_drawing(p, drawing(), camera_, rect());
-    const PlanKey key = plan_key(s, camera_, from_qt(QRectF(rect())));
-    paint_drawing(p, key.drawing, bare_paper(), rect());
-    key_ = to_qt(key.bar);
+    const QSize pixels = size() * devicePixelRatioF();
+    if (!is_painted_ || sheet_.size() != pixels) {
+        sheet_ = QPixmap(pixels);
+        sheet_.setDevicePixelRatio(devicePixelRatioF());
+        sheet_.fill(look::sheet);
+        QPainter p(&sheet_);
+        paint_drawing(p, drawing(), camera_, rect());
+        const PlanKey key = plan_key(s, camera_, from_qt(QRectF(rect())));
+        paint_drawing(p, key.drawing, bare_paper(), rect());
+        key_ = to_qt(key.bar);
+        is_painted_ = true, was_in_step_ = desk_->in_step();
+    }
+    QPainter p(this);
+    p.drawPixmap(0, 0, sheet_);
+    paint_drawing(p, plan_hair(s), camera_, rect());
     p.setRenderHint(QPainter::Antialiasing);
     tool_->draw(p);
 }
@@ -181,7 +193,10 @@ void PlanView::mouseMoveEvent(QMouseEvent* e) {
             tool_->drag(hand(e));
     }
     desk_->tell(Desk::pointer);
-    renew();
+    if (held_ == Qt::NoButton)
+        update();  // the sheet stays as it is
+    else
+        renew();
 }
 
 void PlanView::mouseReleaseEvent(QMouseEvent* e) {
@@ -234,7 +249,7 @@ void PlanView::leaveEvent(QEvent*) {
     desk_->pointer_at.reset();
     desk_->hair.reset();
     desk_->tell(Desk::pointer);
-    renew();
+    update();
 }
 
 void PlanView::resizeEvent(QResizeEvent* e) {

@@ -1,5 +1,6 @@
 // The plan on the screen: draws through draw/plan_painter, pans and zooms, and hands the rest to the tool in hand.
 #pragma once
+#include <QPixmap>
 #include <QWidget>
 
 #include "app/tools/tool.h"
@@ -62,6 +63,9 @@ class PlanView : public QWidget, private ToolBench {
     void renew();
     mutable Drawing drawn_;
     mutable bool is_drawn_ = false;
+    // The same as painted, so that the pointer moves over many things as lightly as over few.
+    QPixmap sheet_;
+    bool is_painted_ = false, was_in_step_ = false;
 };
 
 }  // namespace mossbed

@@ -90,7 +90,7 @@ void draw_stub(CutDraft& d, Layer layer, const Thing& thing, double from, double
         .thing = thing;
     Text name;
     name.at = {(from + to) / 2, head}, name.text = thing.id;
-    d.labels.write(Layer::names, std::move(name), {{0, 8}});
+    d.labels.write_if_free(Layer::names, std::move(name), {{0, 8}});
 }
 
 void draw_columns_and_walls(CutDraft& d) {

@@ -129,12 +129,6 @@ void draw_cut_line(PlanDraft& d) {
         d.labels.keep_clear(d.labels.box_of(name));
         d.drawing.add(Layer::cut_line, std::move(name));
     }
-    if (d.scene.hair)
-        d.drawing.add(Layer::cut_line, Disc{a + (*d.scene.hair / std::max(1e-9, distance(a, b))) * (b - a),
-                                            {},
-                                            3.5,
-                                            {Role::ink, 1},
-                                            {Role::sheet, {}, {}}});
 }
 
 void draw_scale_bar(PlanDraft& d) {
@@ -158,6 +152,16 @@ void invite(PlanDraft& d) {
 }
 
 }  // namespace
+
+Drawing plan_hair(const PlanScene& s) {
+    Drawing out;
+    if (!s.hair || !s.show_cut || !s.model || !has_slab(*s.model)) return out;
+    const Point a = s.cut[0], b = s.cut[1];
+    out.add(
+        Layer::cut_line,
+        Disc{a + (*s.hair / std::max(1e-9, distance(a, b))) * (b - a), {}, 3.5, {Role::ink, 1}, {Role::sheet, {}, {}}});
+    return out;
+}
 
 Drawing plan_drawing(const PlanScene& s, const View& view, const Box& paper) {
     if (!s.model) return {};

@@ -29,11 +29,13 @@ struct PlanScene {
     bool stale = false;                                 // the answer is older than the model
     bool moving = false;  // it is a coarse one while a hand moves: what such a one cannot know is faded
     const std::vector<Row>* rows = nullptr;  // the Ledger, where it has more than the answer; else the answer's
-    bool invite = true;                                 // an empty sheet says how to begin
+    bool invite = true;                      // an empty sheet says how to begin
 };
 
 // In metres of the plan. The view decides what is worth writing at its scale, `paper` (y down) what can be seen.
 Drawing plan_drawing(const PlanScene& scene, const View& view, const Box& paper);
+// What follows the pointer along the cut, to lie on top of it.
+Drawing plan_hair(const PlanScene& scene);
 
 // In paper units, for bare_paper(): beside the slab where there is room.
 struct PlanKey {

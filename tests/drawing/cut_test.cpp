@@ -2,6 +2,7 @@
 #include "drawing/cut.h"
 
 #include "drawing/ground_parts.h"
+#include "drawing/labels.h"
 #include "tests/core/helpers.h"
 
 namespace mossbed {
@@ -181,6 +182,21 @@ TEST(Cut, ALayerThatEndsAtTheMiddleOfTheEarthIsDrawnAsFarAsThePaperGoes) {
                 for (const Polygon& r : *p->rings)
                     for (Point q : r) EXPECT_LE(d.frame.view.at(q).y, s.paper.high.y + 1);
     }
+}
+
+TEST(Cut, OfManyColumnsOnlySomeAreNamedEachReadable) {
+    Model m = on_strata();
+    for (int i = 0; i < 60; ++i) m.columns.push_back(column("K" + std::to_string(i), 0.2 + 0.19 * i, 4.5, 0.1));
+    const Section s(m, {Point{-1, 4}, Point{13, 4}});
+    const CutDrawing cut = s.draw();
+    Drawing none;
+    const Labels ruler(none, cut.frame.view, s.paper);
+    std::vector<Box> boxes;
+    for (const auto& [layer, text] : texts(cut.drawing))
+        if (layer == Layer::names) boxes.push_back(ruler.box_of(text));
+    EXPECT_GT(boxes.size(), 10u);
+    for (size_t i = 0; i < boxes.size(); ++i)
+        for (size_t j = 0; j < i; ++j) EXPECT_FALSE(boxes[i].overlaps(boxes[j])) << i << " on " << j;
 }
 
 TEST(Cut, AnEmptyDeskSaysWhatWillStandThere) {

@@ -168,6 +168,41 @@ TEST(Plan, DiscsOfACaseHaveTheForceAsTheirArea) {
     EXPECT_EQ(discs[1].stroke.dash, Dash::dashed);     // and not by colour alone
 }
 
+TEST(Plan, OfManyColumnsNoDiscOrNumberHidesAnother) {
+    Model m = raft(box(0, 0, 160, 80), 0.5, 20000);
+    m.mesh_size = 4;
+    for (int i = 0; i < 50; ++i)
+        for (int j = 0; j < 25; ++j) {
+            m.columns.push_back(column(std::to_string(100 * i + j), 1.5 + 3.2 * i, 1.5 + 3.2 * j, 0.4));
+            load(m, {ColumnLoad{m.columns.back().id, 400, 0, 0, 0, 0}, {}});
+        }
+    Sheet s(m, "S");
+    s.scene.load_case = "G";
+    const Drawing d = s.draw();
+    std::vector<Disc> discs;
+    for (const Mark& k : d.marks)
+        if (auto* c = std::get_if<Disc>(&k.what); c && k.layer == Layer::loads) discs.push_back(*c);
+    ASSERT_EQ(discs.size(), 1250u);
+    for (const Disc& c : discs) EXPECT_LE(2 * c.radius, 3.2 * s.view.scale * 1.05);
+    EXPECT_GT(texts(d, Layer::loads).size(), 20u);  // some of them
+    EXPECT_EQ(written_over(d, s.view, s.paper), 0);
+}
+
+TEST(Plan, TheHairFollowsThePointerAlongTheCutOnASheetThatStays) {
+    Sheet s(quay(), "S1");
+    s.scene.show_cut = true;
+    EXPECT_TRUE(plan_hair(s.scene).marks.empty());
+    const size_t before = s.draw().marks.size();
+    s.scene.hair = 5;
+    EXPECT_EQ(s.draw().marks.size(), before);
+    const Drawing hair = plan_hair(s.scene);
+    ASSERT_EQ(hair.marks.size(), 1u);
+    const Disc& disc = std::get<Disc>(hair.marks[0].what);
+    const auto& [a, b] = s.scene.cut;
+    EXPECT_NEAR(distance(disc.at, a), 5, 1e-9);
+    EXPECT_NEAR(cross(b - a, disc.at - a), 0, 1e-9);
+}
+
 TEST(Plan, AnOlderAnswerStaysWithinTheSlabOfToday) {
     Sheet s(quay(), "S1");
     for (const Mark& m : s.draw().marks)
