@@ -31,12 +31,20 @@ QPen pen_of(const Stroke& s, const View& view) {
     return pen;
 }
 
+// Calls each(value) at every whole step from `from` until before `to`.
+template <class F>
+void by_steps(double from, double to, double step, F each) {
+    for (long k = 0; from + double(k) * step < to; ++k) each(from + double(k) * step);
+}
+
 // Calls each(x, y) on a lattice over the rectangle, every other row set in by half a step.
 template <class F>
 void lattice(const QRectF& r, double dx, double dy, F each) {
     long row = std::lround(std::floor(r.top() / dy));
-    for (double y = double(row) * dy; y < r.bottom(); y += dy, ++row)
-        for (double x = std::floor(r.left() / dx) * dx + (row % 2 ? dx / 2 : 0); x < r.right(); x += dx) each(x, y);
+    by_steps(double(row) * dy, r.bottom(), dy, [&](double y) {
+        const double set_in = row++ % 2 ? dx / 2 : 0;
+        by_steps(std::floor(r.left() / dx) * dx + set_in, r.right(), dx, [&](double x) { each(x, y); });
+    });
 }
 
 // Quiet hatches of soils by their place in the list: strokes, dashes, lines, grains.
@@ -47,9 +55,8 @@ void draw_soil(QPainter& p, const QRectF& r, int stratum) {
         case 1:
             return lattice(r, 30, 8, [&](double x, double y) { p.drawLine(QPointF(x, y), QPointF(x + 14, y)); });
         case 2:
-            for (double y = std::floor(r.top() / 12) * 12; y < r.bottom(); y += 12)
-                p.drawLine(QPointF(r.left(), y), QPointF(r.right(), y));
-            return;
+            return by_steps(std::floor(r.top() / 12) * 12, r.bottom(), 12,
+                            [&](double y) { p.drawLine(QPointF(r.left(), y), QPointF(r.right(), y)); });
         default:
             return lattice(r, 15, 9,
                            [&](double x, double y) { p.drawPoint(QPointF(x, y)), p.drawPoint(QPointF(x + 1, y)); });
@@ -68,9 +75,8 @@ void draw_pattern(QPainter& p, const Fill& f, const QRectF& r) {
             return lattice(r, 7, 7, [&](double x, double y) { p.drawEllipse(QPointF(x, y), 0.9, 0.9); });
         case Pattern::slanted:
             p.setPen(QPen(colour, 1.2));
-            for (double x = r.left() - r.height(); x < r.right(); x += 6)
-                p.drawLine(QPointF(x, r.bottom()), QPointF(x + r.height(), r.top()));
-            return;
+            return by_steps(r.left() - r.height(), r.right(), 6,
+                            [&](double x) { p.drawLine(QPointF(x, r.bottom()), QPointF(x + r.height(), r.top())); });
         case Pattern::earth:
             p.setPen(QPen(colour, 0.8));
             return lattice(r, 34, 11, [&](double x, double y) { p.drawLine(QPointF(x, y), QPointF(x + 12, y)); });
@@ -168,7 +174,8 @@ void paint_drawing(QPainter& p, const Drawing& drawing, const View& view, const 
             p.restore();
             p.save();
             clip = m.clip.get();
-            if (clip) p.setClipPath(path_of(on_paper(Path{m.clip, true, {}, 0, {}, {}}, view), true), Qt::IntersectClip);
+            if (clip)
+                p.setClipPath(path_of(on_paper(Path{m.clip, true, {}, 0, {}, {}}, view), true), Qt::IntersectClip);
         }
         std::visit([&](const auto& what) { draw(p, what, view, paper); }, m.what);
     }

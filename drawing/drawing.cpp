@@ -35,7 +35,7 @@ void View::show(const Box& box, const Box& paper) {
 }
 
 Mark& Drawing::add(Layer layer, Path p) { return marks.emplace_back(Mark{layer, std::move(p), {}, false, 4, {}}); }
-Mark& Drawing::add(Layer layer, Disc d) { return marks.emplace_back(Mark{layer, std::move(d), {}, false, 4, {}}); }
+Mark& Drawing::add(Layer layer, Disc d) { return marks.emplace_back(Mark{layer, d, {}, false, 4, {}}); }
 Mark& Drawing::add(Layer layer, Text t) { return marks.emplace_back(Mark{layer, std::move(t), {}, false, 4, {}}); }
 void Drawing::add(const Drawing& other) { marks.insert(marks.end(), other.marks.begin(), other.marks.end()); }
 

@@ -114,7 +114,7 @@ void draw_extra_bars(PlanDraft& d) {
         const double low = along_x ? b.low.y : b.low.x, high = along_x ? b.high.y : b.high.x;
         const double first = std::max(low, along_x ? seen.low.y : seen.low.x),
                      last = std::min(high, along_x ? seen.high.y : seen.high.x);
-        const long from = std::max(0L, long((first - low) / step)), to = long((last - low) / step + 0.5);
+        const long from = std::max(0L, long((first - low) / step)), to = std::lround((last - low) / step);
         for (long k = from; k < to; ++k) {
             const double at = low + (double(k) + 0.5) * step;
             d.drawing

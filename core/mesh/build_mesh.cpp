@@ -20,6 +20,7 @@ class LastOver {
   public:
     explicit LastOver(std::vector<Polygon> outlines) : outlines_(std::move(outlines)) {
         std::vector<Box> boxes;
+        boxes.reserve(outlines_.size());
         for (const Polygon& p : outlines_) boxes.push_back(box_of(p));
         bins_ = BoxBins(std::move(boxes));
     }

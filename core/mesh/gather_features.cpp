@@ -76,6 +76,7 @@ Box grown(Box b, double by) {
 
 BoxBins by_place(const std::vector<Segment>& segments, double reach) {
     std::vector<Box> boxes;
+    boxes.reserve(segments.size());
     for (const Segment& s : segments) boxes.push_back(grown(box_of({s.a, s.b}), reach));
     return BoxBins(std::move(boxes));
 }
@@ -151,6 +152,7 @@ class Arrangement {
         }
         for (Point q : also) point(q);
         std::vector<Box> boxes;
+        boxes.reserve(pieces.size());
         for (const Piece& p : pieces) boxes.push_back(p.box);
         const BoxBins pieces_by_place(std::move(boxes));
         for (size_t i = 0; i < pieces.size(); ++i)

@@ -65,6 +65,7 @@ std::array<double, 4> weights_at(const Mesh& mesh, int element, Point q) {
 namespace {
 std::vector<Box> boxes_of(const Mesh& mesh) {
     std::vector<Box> out;
+    out.reserve(mesh.elements.size());
     for (int e = 0; e < int(mesh.elements.size()); ++e) out.push_back(box_of(mesh.polygon(e)));
     return out;
 }

@@ -1,3 +1,4 @@
+#include <algorithm>
 #include <cmath>
 
 #include "core/codes/en1992/european_code.h"
