@@ -83,9 +83,12 @@ void ColumnsPage::take_load(int r, int column) {
 
 QString ColumnsPage::punching() const {
     for (const Row& r : desk_->rows())
-        if (r.id == "punching" && r.item == *ids_.begin())
-            return r.utilisation ? bold("Punching " + look::number(*r.utilisation, 2)) + " · " + q(r.combination)
-                                 : bold("Punching not checked") + " · " + q(r.note);
+        if (r.id == "punching" && r.item == *ids_.begin()) {
+            const QString text = r.utilisation
+                                     ? bold("Punching " + look::number(*r.utilisation, 2)) + " · " + q(r.combination)
+                                     : bold("Punching not checked") + " · " + q(r.note);
+            return desk_->is_behind(r) ? faded(text) : text;
+        }
     return {};
 }
 

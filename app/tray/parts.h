@@ -27,6 +27,8 @@ inline QTableWidgetItem* cell(QTableWidget* t, int row, int column, const QStrin
 }
 
 inline QString bold(const QString& s) { return "<b>" + s + "</b>"; }
+// What an older answer says, while a hand moves.
+inline QString faded(const QString& s) { return "<span style='color:" + look::standard.name() + "'>" + s + "</span>"; }
 inline QString q(const std::string& s) { return QString::fromStdString(s); }
 
 }  // namespace mossbed

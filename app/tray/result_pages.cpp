@@ -57,8 +57,12 @@ QString ShearPage::uses() const {
     for (const Row& r : desk_->rows()) {
         if (r.id != "punching") continue;
         const QString use = r.utilisation ? look::number(*r.utilisation, 2) : "not checked";
+        const bool behind = desk_->is_behind(r);  // frames while dragging do not work it out
         t += "<tr><td style='padding-right:10px'>" + q(r.item) + "</td>" +
-             right(r.status == Status::over || !r.utilisation ? bold(use) : use);
+             right(behind                                       ? faded(use)
+                   : r.status == Status::over || !r.utilisation ? bold(use)
+                                                                : use);
+        if (behind) t += right(faded("–")) + right(faded("–")) + right(faded("–"));
         for (const PunchingAnswer& p : answer() ? answer()->punching : std::vector<PunchingAnswer>{})
             if (p.id == r.item)
                 t += right(look::number(p.V, 0)) + right(look::number(p.relief, 0)) +

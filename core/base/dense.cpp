@@ -63,7 +63,7 @@ void stream(const float* a, const Part& p, int rows, const float* x, double* out
             for (long j = from; j < std::min(p.n, from + terms); ++j)
                 for (int c = 0; c < V * lanes; ++c)
                     sum[c] += a[long(r) * p.stride + (p.column ? p.column[j] : j)] * x[j * long(V * lanes) + c];
-            for (int c = 0; c < V * lanes; ++c) out[r * V * lanes + c] += double(sum[c]);
+            for (int c = 0; c < V * lanes; ++c) out[long(r) * V * lanes + c] += double(sum[c]);
         }
 }
 

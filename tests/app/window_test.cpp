@@ -341,6 +341,27 @@ TEST_F(Window, UndoAndRedoOfEverythingByName) {
     EXPECT_EQ(model().columns.size(), 1u);
 }
 
+TEST_F(Window, ThePunchingTableFadesWhileAHandMovesAndKeepsItsColumns) {
+    ASSERT_TRUE(w.open_file(demo));
+    ASSERT_TRUE(in_step());
+    w.desk()->go_to(Stop::shear);
+    const auto columns = [&] { return widget<QLabel>("punching-table")->text().count("<td"); };
+    const auto is_faded = [&] { return widget<QLabel>("punching-table")->text().contains(look::standard.name()); };
+    const auto before = columns();
+    EXPECT_FALSE(is_faded());
+    Model m = model();
+    m.slab.thickness += 0.02;
+    w.desk()->document()->preview(m);
+    for (int k = 0; k < 500 && !w.desk()->answer()->coarse; ++k) QTest::qWait(10);
+    ASSERT_TRUE(w.desk()->answer()->coarse);
+    EXPECT_TRUE(is_faded());
+    EXPECT_GE(columns(), before);  // none goes
+    w.desk()->document()->commit("Thicken");
+    ASSERT_TRUE(in_step());
+    EXPECT_FALSE(is_faded());
+    EXPECT_EQ(columns(), before);
+}
+
 TEST_F(Window, ARimDraggedIsFollowedByCoarseAnswersAndThenTheFullOne) {
     ASSERT_TRUE(w.open_file(demo));
     ASSERT_TRUE(in_step());
