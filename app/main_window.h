@@ -42,10 +42,8 @@ class MainWindow : public QMainWindow {
     MainWindow();
     Desk* desk() { return &desk_; }
     // Large files are read on a thread while the window stays alive; returns when it is open or was refused.
-    bool open_file(const QString& path);
-    bool end_work_within(std::chrono::milliseconds patience) {
-        return desk_.end_work_within(patience);
-    }  // false when it was refused; what was open stays
+    bool open_file(const QString& path);  // false when it was refused; what was open stays
+    bool end_work_within(std::chrono::milliseconds patience) { return desk_.end_work_within(patience); }
     bool save_to(const QString& path);
     void look_for_unsaved();  // a copy that a crash left of the file in hand, or of a model without one: offered
     Recovery* recovery() { return &recovery_; }
