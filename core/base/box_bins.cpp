@@ -2,6 +2,13 @@
 
 namespace mossbed {
 
+std::vector<Box> boxes_of(const std::vector<Polygon>& outlines) {
+    std::vector<Box> out;
+    out.reserve(outlines.size());
+    for (const Polygon& p : outlines) out.push_back(box_of(p));
+    return out;
+}
+
 BoxBins::BoxBins(std::vector<Box> boxes) : boxes_(std::move(boxes)) {
     for (const Box& b : boxes_)
         if (!b.empty()) all_.add(b.low), all_.add(b.high);

@@ -7,6 +7,8 @@
 
 namespace mossbed {
 
+std::vector<Box> boxes_of(const std::vector<Polygon>& outlines);
+
 class BoxBins {
   public:
     BoxBins() = default;

@@ -38,6 +38,7 @@ struct Box {
     double height() const { return high.y - low.y; }
     Point middle() const { return 0.5 * (low + high); }
     bool empty() const { return low.x > high.x; }
+    Box grown(double by) const { return {low - Point{by, by}, high + Point{by, by}}; }  // on all sides
 };
 Box box_of(const Polygon& p);
 

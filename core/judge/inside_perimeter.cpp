@@ -9,9 +9,7 @@ namespace mossbed {
 constexpr double surely = 0.99;  // a perimeter's round corners are polygons
 
 AroundLoaded::AroundLoaded(const Polygon& loaded, double reach, const Fields& a) : a_(a) {
-    Box box = box_of(loaded);
-    box.low = box.low - Point{reach, reach}, box.high = box.high + Point{reach, reach};
-    a.finder.over(box, [&](int e) {
+    a.finder.over(box_of(loaded).grown(reach), [&](int e) {
         Near n{e, a.mesh.polygon(e), 1e300, 0, {}};
         const Point middle = centroid(n.outline);
         double radius = 0;

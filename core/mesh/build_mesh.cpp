@@ -18,12 +18,7 @@ namespace {
 // The last of some outlines that a point lies in, −1 where there is none: the later one wins.
 class LastOver {
   public:
-    explicit LastOver(std::vector<Polygon> outlines) : outlines_(std::move(outlines)) {
-        std::vector<Box> boxes;
-        boxes.reserve(outlines_.size());
-        for (const Polygon& p : outlines_) boxes.push_back(box_of(p));
-        bins_ = BoxBins(std::move(boxes));
-    }
+    explicit LastOver(std::vector<Polygon> outlines) : outlines_(std::move(outlines)), bins_(boxes_of(outlines_)) {}
     int at(Point p) const {
         int last = -1;
         bins_.over({p, p}, [&](int i) {

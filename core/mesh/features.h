@@ -1,7 +1,5 @@
 // What the mesh must conform to: the lines of a model, split where they meet, and how fine the mesh is to be where.
 #pragma once
-#include <cstdint>
-#include <unordered_map>
 #include <vector>
 
 #include "core/base/box_bins.h"
@@ -44,10 +42,7 @@ struct Features {
     BoxBins openings_by_place;
 
   private:
-    // Sources that make the mesh finer anywhere in a cell of a grid.
-    std::unordered_map<uint64_t, std::vector<int>> near_;
-    double near_cell_ = 1;
-    uint64_t near_key(double x, double y) const;
+    BoxBins sources_by_place_;
 };
 
 constexpr double size_growth = 0.6;  // a cell may grow by this much per unit of distance

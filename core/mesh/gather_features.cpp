@@ -9,21 +9,11 @@ namespace mossbed {
 
 double Features::size_at(Point p) const {
     double s = size;
-    const auto it = near_.find(near_key(p.x, p.y));
-    if (it == near_.end()) return s;
-    for (int i : it->second) {
+    sources_by_place_.over({p, p}, [&](int i) {
         const SizeSource& f = sources[size_t(i)];
         s = std::min(s, f.size + size_growth * std::max(0.0, distance(p, f.at) - f.reach));
-    }
+    });
     return s;
-}
-
-// Cells that share a key only cost a look at sources that are too far to matter.
-uint64_t Features::near_key(double x, double y) const {
-    const auto cell = [this](double v) {
-        return uint64_t(int64_t(std::clamp(std::floor(v / near_cell_), -9e18, 9e18)));
-    };
-    return cell(x) * 0x9E3779B97F4A7C15ULL ^ cell(y);
 }
 
 void Features::sort_sources() {
@@ -35,16 +25,10 @@ void Features::sort_sources() {
         std::unique(sources.begin(), sources.end(),
                     [](const SizeSource& a, const SizeSource& b) { return a.at == b.at && a.reach == b.reach; }),
         sources.end());
-    near_cell_ = 4 * size;
-    near_.clear();
-    for (int i = 0; i < int(sources.size()); ++i) {
-        const SizeSource& f = sources[size_t(i)];
-        if (f.size >= size) continue;
-        const double far = f.reach + (size - f.size) / size_growth;  // where it stops to matter
-        for (double y = std::floor((f.at.y - far) / near_cell_); y * near_cell_ <= f.at.y + far; ++y)
-            for (double x = std::floor((f.at.x - far) / near_cell_); x * near_cell_ <= f.at.x + far; ++x)
-                near_[near_key((x + 0.5) * near_cell_, (y + 0.5) * near_cell_)].push_back(i);
-    }
+    std::vector<Box> boxes;
+    for (const SizeSource& f : sources)  // as far as it matters
+        boxes.push_back(f.size < size ? Box{f.at, f.at}.grown(f.reach + (size - f.size) / size_growth) : Box{});
+    sources_by_place_ = BoxBins(std::move(boxes));
 }
 
 bool Features::inside(Point p) const {
@@ -52,11 +36,7 @@ bool Features::inside(Point p) const {
     return !openings_by_place.any_over({p, p}, [&](int o) { return contains(openings[size_t(o)], p); });
 }
 
-void Features::sort_openings() {
-    std::vector<Box> boxes;
-    for (const Polygon& o : openings) boxes.push_back(box_of(o));
-    openings_by_place = BoxBins(std::move(boxes));
-}
+void Features::sort_openings() { openings_by_place = BoxBins(boxes_of(openings)); }
 
 namespace {
 
@@ -69,15 +49,10 @@ void add_ring(std::vector<Segment>& to, const Polygon& p, LineOwner owner) {
     for (size_t i = 0; i < p.size(); ++i) to.push_back({p[i], p[(i + 1) % p.size()], owner});
 }
 
-Box grown(Box b, double by) {
-    b.low = b.low - Point{by, by}, b.high = b.high + Point{by, by};
-    return b;
-}
-
 BoxBins by_place(const std::vector<Segment>& segments, double reach) {
     std::vector<Box> boxes;
     boxes.reserve(segments.size());
-    for (const Segment& s : segments) boxes.push_back(grown(box_of({s.a, s.b}), reach));
+    for (const Segment& s : segments) boxes.push_back(box_of({s.a, s.b}).grown(reach));
     return BoxBins(std::move(boxes));
 }
 
@@ -147,7 +122,7 @@ class Arrangement {
         for (const Segment& s : segments) {
             Piece p{point(s.a), point(s.b), s.owner, {}, {}};
             if (p.a == p.b) continue;
-            p.box = grown(box_of({points[p.a], points[p.b]}), tolerance_);
+            p.box = box_of({points[p.a], points[p.b]}).grown(tolerance_);
             pieces.push_back(std::move(p));
         }
         for (Point q : also) point(q);
@@ -267,7 +242,7 @@ std::vector<Segment> add_footprints(Features& f, const Model& model, const std::
         ColumnGrid g;
         const double cell = cell_beside_footprint(c.smaller_size(), f.size);
         g.rim = meshed_rim(c, cell, g);
-        const Box reach = grown(box_of(g.rim), cell);
+        const Box reach = box_of(g.rim).grown(cell);
         std::vector<Segment> others;  // those near by
         for (int i : lines_by_place.over(reach)) others.push_back(lines[size_t(i)]);
         for (int i : columns_by_place.over(reach))  // footprints before this one
@@ -336,7 +311,7 @@ Features gather_features(const Model& model, double size, bool with_footprints, 
     for (const FeatureEdge& e : edges) {
         const Point m = 0.5 * (f.points[e.a] + f.points[e.b]);
         const bool keep = f.inside(m) || distance_to_rim(f.rim, m) <= 2 * tolerance ||
-                          f.openings_by_place.any_over(grown({m, m}, 2 * tolerance), [&](int o) {
+                          f.openings_by_place.any_over(Box{m, m}.grown(2 * tolerance), [&](int o) {
                               return distance_to_rim(f.openings[size_t(o)], m) <= 2 * tolerance;
                           });
         if (keep) f.edges.push_back(e);

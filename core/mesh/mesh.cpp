@@ -76,8 +76,7 @@ Finder::Finder(const Mesh& mesh) : mesh_(mesh), boxes_(boxes_of(mesh)) {}
 Finder::Hit Finder::at(Point p) const {
     Hit best;
     double best_outside = 1e-7;  // how far a weight may be negative
-    const Point reach{1e-6, 1e-6};
-    boxes_.any_over({p - reach, p + reach}, [&](int e) {
+    boxes_.any_over(Box{p, p}.grown(1e-6), [&](int e) {
         const auto w = weights_at(mesh_, e, p);
         double outside = 0;
         for (int k = 0; k < corners(mesh_.elements[e]); ++k) outside = std::max({outside, -w[k], w[k] - 1});

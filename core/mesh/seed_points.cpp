@@ -119,7 +119,7 @@ class Seeder {
 
     double footprint_cell(Point middle) const {  // the length of a cell side on a footprint's rim there, 0 elsewhere
         constexpr double on_rim = 2e-3;
-        for (int i : footprints_by_place_.over({middle - Point{on_rim, on_rim}, middle + Point{on_rim, on_rim}})) {
+        for (int i : footprints_by_place_.over(Box{middle, middle}.grown(on_rim))) {
             const ColumnGrid& g = f_.columns[size_t(i)];
             for (size_t k = 0; k < g.rim.size(); ++k) {
                 const Point a = g.rim[k], b = g.rim[(k + 1) % g.rim.size()];

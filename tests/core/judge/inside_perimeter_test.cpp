@@ -9,10 +9,7 @@
 namespace mossbed {
 namespace {
 
-using testing::box;
-using testing::column;
-using testing::load;
-using testing::raft;
+using namespace testing;
 
 // A slab with a column askew, so that cells round it are of every shape, and loads of each kind strewn over it.
 Model strewn() {
@@ -35,7 +32,7 @@ TEST(InsidePerimeter, AreaAndGroundForceOfEveryRingAreThoseOfARaster) {
     const auto a = solve(strewn());
     const Polygon loaded = footprint(a->model->columns[0]);
     const AroundLoaded around(loaded, 1.2, *a);
-    const CombinationAnswer& c = testing::only(*a);
+    const CombinationAnswer& c = only(*a);
     for (double ring : {0.0, 0.13, 0.4, 0.77, 1.2}) {
         const Polygon perimeter = ring == 0 ? loaded : spread_out(loaded, ring);
         const Inside inside = around.inside(perimeter, ring);
