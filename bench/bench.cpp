@@ -11,6 +11,7 @@
 
 #include "bench/growth.h"
 #include "core/answer/solve.h"
+#include "core/answer/solve_contact.h"
 #include "core/base/dense.h"
 #include "core/base/one_thread.h"
 #include "core/contact/contact.h"
@@ -130,7 +131,7 @@ void contact_40(benchmark::State& s) {
     for (auto _ : s) {
         // As solve() does it: where something lifts, a coarse mesh is asked first; its cost is counted.
         const Estimate estimate = [&](const std::vector<int>& lifting) {
-            const Problem10k coarse(p.model, 1.25);
+            const Problem10k coarse(p.model, size_to_start_from(p.model, p.mesh.size));
             Factor rough(coarse.full);
             rough.factorize(coarse.full);
             const Eigen::MatrixXd all = coarse.loads(40, true);
@@ -146,7 +147,7 @@ void contact_40(benchmark::State& s) {
                         settlement(long(i), long(k)) +=
                             h.weight[q] * found[k].x[coarse.row(coarse.mesh.elements[h.element][q])];
             }
-            return settlement;
+            return Estimated{settlement, std::vector<char>(lifting.size(), 1)};
         };
         const auto states =
             find_contact(p.with(f), b, {.tolerance = 1e-10, .estimate = s.range(1) ? estimate : Estimate{}});

@@ -137,7 +137,8 @@ class ContactStage {
                 std::vector<std::string> names;
                 names.reserve(lifting.size());
                 for (int k : lifting) names.push_back(id_of(going, size_t(k)));
-                return Eigen::MatrixXd(s.bed.supports.settlements(where_to_start(names).x));
+                const Carried from = where_to_start(names);
+                return Estimated{s.bed.supports.settlements(from.x), from.known};
             };
         }
         const std::vector<ContactState> states = find_contact(
@@ -172,7 +173,7 @@ class ContactStage {
         SolveOptions o;
         o.combinations = combinations;
         o.checks = false;
-        o.mesh_size = std::max(1.5 * mesh_.size, std::sqrt(net_area(m_) / (coupled() ? 250 : 500)));
+        o.mesh_size = size_to_start_from(m_, mesh_.size);
         Progress quiet;
         quiet.stop = progress_.stop;
         try {
@@ -319,6 +320,11 @@ std::vector<CombinationAnswer> asked_for(const Model& model, const std::vector<s
 }
 
 }  // namespace
+
+double size_to_start_from(const Model& model, double size) {
+    const double cells = model.ground.model == GroundModel::coupled ? 250 : 500;
+    return std::max(1.5 * size, std::sqrt(net_area(model) / cells));
+}
 
 void solve_contact(const std::shared_ptr<const Model>& model, const ContactRequest& request, Stages& made,
                    const Earlier& earlier, const Progress& progress) {

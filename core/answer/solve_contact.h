@@ -9,6 +9,9 @@ struct ContactRequest {
     bool coarse = false;                    // for the moving hand
 };
 
+// Mesh size (m) of the coarse answer from which a search on a fine mesh begins; `size` is that of the fine one.
+double size_to_start_from(const Model& model, double size);
+
 // `made` has all but supports and solution; both are set, supports only where a combination has an equilibrium.
 // Throws Trouble, Stopped.
 void solve_contact(const std::shared_ptr<const Model>& model, const ContactRequest& request, Stages& made,

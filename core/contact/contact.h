@@ -43,8 +43,12 @@ struct ContactState {  // of one combination; an invariant: x is finite once end
 };
 
 // Asked once, with the columns of `loads` that lift in the linear answer: estimates of the settlement at each support
-// (a column each), from a coarser mesh say. Only where they are negative do they matter.
-using Estimate = std::function<Eigen::MatrixXd(const std::vector<int>& columns)>;
+// (m, a column each), from a coarser mesh say, and of which columns there is one.
+struct Estimated {
+    Eigen::MatrixXd settlement;
+    std::vector<char> known;
+};
+using Estimate = std::function<Estimated(const std::vector<int>& columns)>;
 
 // The ground that joins the supports, each on one contact patch.
 struct GroundCoupling {

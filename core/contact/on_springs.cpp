@@ -1,11 +1,14 @@
 // Springs of their own. The unknowns are the minimum of a convex energy; the active set (semi-smooth Newton) method of
 // Hintermüller, Ito and Kunisch (2002) finds it. All combinations go in lockstep: one factor of K + Bᵀ k B (full
 // contact) preconditions an inexact Newton step for every combination at once, one block of right-hand sides a round.
-// No product with K is needed, since K p follows from the recurrence of conjugate gradients and lifted springs are a
+// Where an estimate says what lifts, a combination goes on alone with a factor of its own, of the springs that press by
+// the estimate: dearer to make, but it is nearly the Newton step itself, so a few rounds are left. No product with K is
+// needed, since K p follows from the recurrence of conjugate gradients and other springs than the factor's are a
 // diagonal correction. A line search on the energy, exact for its piecewise quadratic, makes it safe.
 #include <tbb/parallel_for.h>
 
-#include <utility>
+#include <atomic>
+#include <numeric>
 
 #include "core/contact/contact.h"
 
@@ -15,12 +18,13 @@ namespace {
 using Vector = Eigen::VectorXd;
 constexpr int most_rounds = 2000;
 
-// One combination on its way. Each round the driver hands it M⁻¹·wanted() by take(); M = K + springs of full contact.
+// One combination on its way. Each round the driver hands it M⁻¹·wanted() by take(); M = K + springs_, those of full
+// contact or, after stand_on(), those that press by an estimate.
 //
 //   start ──take(M⁻¹ f)──▶ newton ──▶ conjugate gradients ──▶ line search ──▶ newton …  ──▶ done
 //
 // Invariants: 1. Mx_ = M x_. 2. the residual of the state is f − Mx_ + spring_·s − t(s). 3. inside a step Md_ = M d_
-// and Mp_ = M p_. 4. a node's `rate_` is its spring where it is elastic, else 0.
+// and Mp_ = M p_.
 class Walker {
   public:
     Walker(const Supports& supports, Vector f, double tolerance)
@@ -33,12 +37,23 @@ class Walker {
     bool done() const { return done_; }
     const Vector& wanted() const { return wanted_; }
     ContactState& state() { return state_; }
-    // In place of the first step: the springs that lift by this estimate give back what full contact would pull.
-    void estimate(const Vector& settlement) {
+    // In place of the first step, once full contact is known: M is K + `springs` from now on, and the supports push as
+    // they would at these settlements.
+    void begin_at(const std::vector<double>& springs, const Vector& settlement) {
+        spring_ = Eigen::Map<const Vector>(springs.data(), supports_.count());
         wanted_ = f_;
         for (int j = 0; j < supports_.count(); ++j)
-            if (settlement[j] < 0) supports_.add_as_seen(j, spring_[j] * settlement[j], wanted_);
+            if (const double s = settlement[j], more = spring_[j] * s - supports_.force(j, s); more != 0)
+                supports_.add_as_seen(j, more, wanted_);
         guess_ = wanted_;
+    }
+    // Back to full contact: as if nothing had been estimated.
+    void begin_again() {
+        spring_ = Eigen::Map<const Vector>(supports_.stiffness.data(), supports_.count());
+        wanted_ = f_;
+        guess_.resize(0);
+        begun_ = done_ = false;
+        elastic_.clear();
     }
 
     void take(const Eigen::Ref<const Vector>& z) {
@@ -107,8 +122,10 @@ class Walker {
         rz_ = rz;
         Vector& q = q_;  // K_S p
         q = Mp_;
-        for (int j = 0; j < supports_.count(); ++j)
-            if (!elastic_[size_t(j)]) supports_.add_as_seen(j, -spring_[j] * supports_.settlement(j, p_), q);
+        for (int j = 0; j < supports_.count(); ++j) {
+            const double rate = elastic_[size_t(j)] ? supports_.stiffness[size_t(j)] : 0;
+            if (rate != spring_[j]) supports_.add_as_seen(j, (rate - spring_[j]) * supports_.settlement(j, p_), q);
+        }
         const double pq = p_.dot(q), pMp = p_.dot(Mp_);
         if (pq <= 1e-14 * pMp) {  // too few springs to hold the slab in this direction: take what there is
             if (d_.isZero(0)) d_ = p_, Md_ = Mp_;
@@ -163,6 +180,91 @@ class Walker {
     int inner_ = 0;
     bool begun_ = false, fresh_ = false, done_ = false, same_contact_ = false;
 };
+
+// One round for those that still go on: a solution for each, side by side. False when none is left.
+bool walk_a_round(const Factor& factor, const std::vector<Walker*>& walkers, Eigen::MatrixXd& block) {
+    std::vector<Walker*> going;
+    for (Walker* w : walkers)
+        if (!w->done()) going.push_back(w);
+    if (going.empty()) return false;
+    block.resize(going[0]->wanted().size(), long(going.size()));
+    for (size_t k = 0; k < going.size(); ++k) block.col(long(k)) = going[k]->wanted();
+    factor.solve_in_place(block);
+    tbb::parallel_for(size_t(0), going.size(), [&](size_t k) { going[k]->take(block.col(long(k))); });
+    return true;
+}
+
+// Combinations that press on nearly the same supports by their estimates.
+struct Group {
+    std::vector<long> columns;    // of the estimates; the first leads
+    std::vector<double> springs;  // kN/m per support: where only some of them press, the mean
+};
+
+std::vector<Group> group_by_contact(const Supports& supports, const Eigen::MatrixXd& settlement) {
+    constexpr double apart = 0.1;  // of all supports: more differ, and another factor pays
+    constexpr size_t most = 8;     // of a group: a solution side by side
+    const size_t n = size_t(supports.count());
+    std::vector<std::vector<char>> presses;
+    std::vector<Group> groups;
+    for (long c = 0; c < settlement.cols(); ++c) {
+        std::vector<char>& now = presses.emplace_back(n);
+        for (size_t j = 0; j < n; ++j) now[j] = supports.is_elastic(int(j), settlement(long(j), c));
+        Group* to = nullptr;
+        size_t least = size_t(apart * double(n)) + 1;
+        for (Group& g : groups) {
+            const std::vector<char>& leader = presses[size_t(g.columns[0])];
+            size_t differ = 0;
+            for (size_t j = 0; j < n; ++j) differ += now[j] != leader[j];
+            if (g.columns.size() < most && differ < least) least = differ, to = &g;
+        }
+        if (!to) to = &groups.emplace_back();
+        to->columns.push_back(c);
+    }
+    for (Group& g : groups) {
+        g.springs.assign(n, 0);
+        for (long c : g.columns)
+            for (size_t j = 0; j < n; ++j)
+                if (presses[size_t(c)][j]) g.springs[j] += supports.stiffness[j] / double(g.columns.size());
+    }
+    return groups;
+}
+
+// What is enough to stand on by an estimate; with less the factor's numbers are not to be trusted.
+bool holds(const Supports& supports, const std::vector<double>& springs) {
+    auto sum = [](const std::vector<double>& v) { return std::accumulate(v.begin(), v.end(), 0.0); };
+    return sum(springs) >= 0.05 * sum(supports.stiffness);
+}
+
+// Walks those that were estimated, each group on a factor of its own; as many at a time as there are cores or memory
+// has room for. Those that stand on too little by their estimate, or have not come to their end in good time because it
+// was far off, are left to go the long way with the shared factor.
+void walk_in_groups(const ContactSystem& system, const std::vector<Walker*>& walkers, const Eigen::MatrixXd& settlement,
+                    const Progress& progress) {
+    constexpr double room = 1e9;   // bytes for all factors
+    constexpr int good_time = 40;  // rounds
+    const std::vector<Group> groups = group_by_contact(system.supports, settlement);
+    const long fit = std::max(1L, long(room / double(system.factor.bytes())));
+    const long at_a_time = std::min({fit, long(groups.size()), long(tbb::this_task_arena::max_concurrency())});
+    std::atomic<size_t> next{0};
+    tbb::parallel_for(0L, at_a_time, [&](long) {
+        Factor factor = system.factor.of_same_pattern();
+        Supports pressing = system.supports;
+        Eigen::MatrixXd block;
+        for (size_t k; (k = next++) < groups.size();) {
+            progress.end_if_stopped();
+            const Group& g = groups[k];
+            std::vector<Walker*> these;
+            for (long c : g.columns) these.push_back(walkers[size_t(c)]);
+            pressing.stiffness = g.springs;
+            if (!holds(system.supports, g.springs) || !factor.factorize(pressing.with_springs(system.plate))) continue;
+            for (size_t i = 0; i < these.size(); ++i) these[i]->begin_at(g.springs, settlement.col(g.columns[i]));
+            for (int round = 0; round < good_time && walk_a_round(factor, these, block); ++round)
+                progress.end_if_stopped();
+            for (Walker* w : these)
+                if (!w->done() || w->state().ending != Ending::solved) w->begin_again();
+        }
+    });
+}
 
 Vector forces_at(const Supports& supports, const Vector& x) {
     Vector r(supports.count());
@@ -242,28 +344,26 @@ std::vector<ContactState> find_contact_on_springs(const ContactSystem& system, c
     const Supports& supports = system.supports;
     std::vector<Walker> walkers;
     for (long c = 0; c < loads.cols(); ++c) walkers.emplace_back(supports, loads.col(c), options.tolerance);
-    bool first = true;
+    std::vector<Walker*> all;
+    for (Walker& w : walkers) all.push_back(&w);
     Eigen::MatrixXd block;
-    for (;;) {
+    walk_a_round(system.factor, all, block);  // full contact
+    std::vector<int> lifting;
+    for (int c = 0; c < int(walkers.size()); ++c)
+        if (!walkers[size_t(c)].done()) lifting.push_back(c);
+    if (options.estimate && !lifting.empty()) {
+        const Estimated found = options.estimate(lifting);
+        std::vector<Walker*> these;
+        std::vector<long> known;
+        for (size_t k = 0; k < lifting.size(); ++k)
+            if (found.known[k] && found.settlement.col(long(k)).allFinite())
+                these.push_back(all[size_t(lifting[k])]), known.push_back(long(k));
+        walk_in_groups(system, these, found.settlement(Eigen::all, known), progress);
+    }
+    while (walk_a_round(system.factor, all, block)) {
         progress.end_if_stopped();
-        std::vector<Walker*> going;
-        for (Walker& w : walkers)
-            if (!w.done()) going.push_back(&w);
-        if (going.empty()) break;
-        progress.report(1 - double(going.size()) / double(walkers.size()), "contact");
-        block.resize(loads.rows(), long(going.size()));
-        for (size_t k = 0; k < going.size(); ++k) block.col(long(k)) = going[k]->wanted();
-        system.factor.solve_in_place(block);
-        tbb::parallel_for(size_t(0), going.size(), [&](size_t k) { going[k]->take(block.col(long(k))); });
-        if (std::exchange(first, false) && options.estimate) {
-            std::vector<int> lifting;
-            for (int c = 0; c < int(walkers.size()); ++c)
-                if (!walkers[c].done()) lifting.push_back(c);
-            if (lifting.empty()) continue;
-            const Eigen::MatrixXd s = options.estimate(lifting);
-            for (size_t k = 0; k < lifting.size() && long(k) < s.cols(); ++k)
-                walkers[lifting[k]].estimate(s.col(long(k)));
-        }
+        const auto done = std::count_if(all.begin(), all.end(), [](const Walker* w) { return w->done(); });
+        progress.report(double(done) / double(all.size()), "contact");
     }
     const RigidMotions motions(system.of, system.nodes, supports);
     std::vector<ContactState> out;

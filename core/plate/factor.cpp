@@ -140,6 +140,18 @@ Factor::~Factor() = default;
 Factor::Factor(Factor&&) noexcept = default;
 Factor& Factor::operator=(Factor&&) noexcept = default;
 
+Factor::Factor(std::unique_ptr<Parts> parts) : parts_(std::move(parts)) {}
+
+Factor Factor::of_same_pattern() const {
+    auto parts = std::make_unique<Parts>();
+    parts->own.common.supernodal = CHOLMOD_SUPERNODAL;
+    parts->factor = cholmod_copy_factor(parts_->factor, &parts->own.common);
+    if (!parts->factor) throw std::runtime_error("the equations are too many for the memory");
+    return Factor(std::move(parts));
+}
+
+size_t Factor::bytes() const { return parts_->factor->xsize * sizeof(double); }
+
 bool Factor::factorize(const SparseLower& m) {
     hold_algebra_to_one_thread();
     cholmod_sparse a = view(m);

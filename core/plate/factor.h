@@ -24,12 +24,15 @@ class Factor {
 
     // Numeric factorisation of `values`, which has the analysed pattern. False when not positive definite.
     bool factorize(const SparseLower& matrix);
+    Factor of_same_pattern() const;  // analysed like this one; numbers are its own
+    size_t bytes() const;            // of its numbers, once it is factorised
     // Overwrites the right-hand sides by the solutions, columns shared out over the cores. A column's result depends on
     // those solved with it by rounding only, and on the number of cores not at all.
     void solve_in_place(Eigen::MatrixXd& b) const;
 
   private:
     struct Parts;
+    explicit Factor(std::unique_ptr<Parts> parts);
     std::unique_ptr<Parts> parts_;
 };
 

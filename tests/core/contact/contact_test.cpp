@@ -291,6 +291,89 @@ TEST(Contact, AColdStartAndACoarseStartEndAlike) {
               1e-8 * cold[0].x.cwiseAbs().maxCoeff());
 }
 
+// Several combinations, some that press on nearly the same supports, on ground that yields.
+struct Estimating {
+    testing::System s;
+    Eigen::MatrixXd loads, truth;
+    std::vector<ContactState> cold;
+    Estimating() : s(yielding()) {
+        const Eigen::MatrixXd f = s.of_cases();
+        loads.resize(f.rows(), 5);
+        const Eigen::VectorXd even = s.even(40);
+        loads << f, 1.05 * f, f + even, f - 0.1 * even, f + 1.5 * even;
+        cold = find_contact(s.contact(), loads, {});
+        truth = Eigen::MatrixXd(s.bed.supports.count(), 5);
+        for (int c = 0; c < 5; ++c) truth.col(c) = s.bed.supports.settlements(cold[size_t(c)].x);
+    }
+    static Model yielding() {
+        Model m = lifting();
+        m.ground.yield_pressure = 110;
+        return m;
+    }
+    std::vector<ContactState> from(const Eigen::MatrixXd& settlement, std::vector<char> known = {1, 1, 1, 1, 1}) const {
+        ContactOptions o;
+        o.estimate = [&](const std::vector<int>& columns) {
+            Estimated e{settlement(Eigen::all, columns), {}};
+            for (int c : columns) e.known.push_back(known[size_t(c)]);
+            return e;
+        };
+        return find_contact(s.contact(), loads, o);
+    }
+    int rounds(const std::vector<ContactState>& states) const {
+        int sum = 0;
+        for (const ContactState& c : states) sum += c.rounds;
+        return sum;
+    }
+};
+
+TEST(Contact, WhateverTheEstimateSaysTheContactIsTheSame) {
+    const Estimating e;
+    int lifting = 0, yielding = 0;
+    for (int c = 0; c < 5; ++c)
+        for (int j = 0; j < e.s.bed.supports.count(); ++j) {
+            const double force = e.cold[size_t(c)].force[size_t(j)];
+            lifting += force == 0, yielding += force == e.s.bed.supports.highest[size_t(j)];
+        }
+    ASSERT_GT(lifting, 50);
+    ASSERT_GT(yielding, 20);
+    std::mt19937 random(7);
+    std::uniform_real_distribution<double> unit(-1, 1);
+    Eigen::MatrixXd noise = e.truth, sliver = -e.truth.cwiseAbs(), holds_little = sliver;
+    for (double& s : noise.reshaped()) s = 0.01 * unit(random);
+    for (long j = 0; j < sliver.rows(); ++j) {
+        if (e.s.mesh.nodes[size_t(j)].x < 0.4) sliver.row(j).setConstant(0.001);
+        if (e.s.mesh.nodes[size_t(j)].x < 1.2) holds_little.row(j).setConstant(0.001);
+    }
+    const std::pair<const char*, Eigen::MatrixXd> estimates[] = {
+        {"the truth", e.truth},
+        {"the opposite", -e.truth},
+        {"another combination's", e.truth(Eigen::all, std::vector{4, 3, 1, 2, 0})},
+        {"all up", Eigen::MatrixXd::Constant(e.truth.rows(), 5, -0.01)},
+        {"all yields", Eigen::MatrixXd::Constant(e.truth.rows(), 5, 1)},
+        {"too little to stand on", sliver},
+        {"little to stand on", holds_little},
+        {"noise", noise},
+        {"nonsense", Eigen::MatrixXd::Constant(e.truth.rows(), 5, std::nan(""))},
+    };
+    for (const auto& [what, settlement] : estimates) {
+        const auto found = e.from(settlement);
+        for (size_t c = 0; c < 5; ++c) {
+            EXPECT_EQ(found[c].ending, Ending::solved) << what << ", column " << c;
+            EXPECT_LT((found[c].x - e.cold[c].x).cwiseAbs().maxCoeff(), 1e-8 * e.cold[c].x.cwiseAbs().maxCoeff())
+                << what << ", column " << c;
+        }
+    }
+}
+
+TEST(Contact, AGoodEstimateLeavesFewRounds) {
+    const Estimating e;
+    EXPECT_LT(e.rounds(e.from(e.truth)), 0.3 * e.rounds(e.cold));
+    // One that is not known goes the long way, and alone.
+    const auto but_one = e.from(e.truth, {1, 0, 1, 1, 1});
+    EXPECT_EQ(but_one[1].rounds, e.cold[1].rounds);
+    EXPECT_LT(but_one[0].rounds, 0.5 * e.cold[0].rounds);
+}
+
 TEST(Contact, BondedGroundPullsAndSuperposes) {
     Model m = lifting();
     m.ground.tension = true;

@@ -88,6 +88,22 @@ TEST(Factor, SolvesWhatEigenSolves) {
     EXPECT_LT((many.rightCols(7) - x).cwiseAbs().maxCoeff(), 1e-12 * x.cwiseAbs().maxCoeff());
 }
 
+TEST(Factor, OneOfTheSamePatternHasItsOwnNumbers) {
+    const testing::System s(raft(box(0, 0, 6, 4), 0.4, 2e4));
+    SparseLower stiffer = s.full;
+    for (double& v : stiffer.value) v *= 2;
+    const Eigen::MatrixXd b = Eigen::MatrixXd::Ones(s.full.size(), 1);
+    Eigen::MatrixXd one = b, other = b, again = b;
+    s.factor.solve_in_place(one);
+    Factor f = s.factor.of_same_pattern();
+    EXPECT_GT(f.bytes(), s.full.value.size() * sizeof(double));
+    ASSERT_TRUE(f.factorize(stiffer));
+    f.solve_in_place(other);
+    s.factor.solve_in_place(again);
+    EXPECT_LT((2 * other - one).cwiseAbs().maxCoeff(), 1e-12 * one.cwiseAbs().maxCoeff());
+    EXPECT_EQ(again, one);
+}
+
 TEST(Factor, APlateWithoutGroundIsNotPositiveDefinite) {
     const testing::System s(raft(box(0, 0, 4, 3), 0.4, 2e4));
     SparseLower loose = s.K;
