@@ -44,9 +44,9 @@ PlateElement::Strains PlateElement::quad_at(double xi, double eta) const {
         x_xi = x_xi + dxi[k] * p_[k];
         x_eta = x_eta + deta[k] * p_[k];
     }
-    const double det = out.det = cross(x_xi, x_eta);
+    const double det = out.det = cross(x_xi, x_eta), per = 1 / det;
     auto gradient = [&](double f_xi, double f_eta) {  // natural to plan derivatives
-        return Point{(x_eta.y * f_xi - x_xi.y * f_eta) / det, (-x_eta.x * f_xi + x_xi.x * f_eta) / det};
+        return Point{(x_eta.y * f_xi - x_xi.y * f_eta) * per, (-x_eta.x * f_xi + x_xi.x * f_eta) * per};
     };
     for (int k = 0; k < 4; ++k) {
         const Point g = gradient(dxi[k], deta[k]);
@@ -59,14 +59,13 @@ PlateElement::Strains PlateElement::quad_at(double xi, double eta) const {
         const double p_eta[4] = {-(1 - xi * xi) / 2, -eta * (1 + xi), (1 - xi * xi) / 2, -eta * (1 - xi)};
         for (int k = 0; k < 4; ++k) {
             const Point g = gradient(p_xi[k], p_eta[k]), t = side_unit_[k];
-            const Eigen::Vector3d e(g.x * t.x, g.y * t.y, g.y * t.x + g.x * t.y);
-            out.bend.noalias() += e * bulge_.row(k);
+            out.bend.row(0) += (g.x * t.x) * bulge_.row(k);
+            out.bend.row(1) += (g.y * t.y) * bulge_.row(k);
+            out.bend.row(2) += (g.y * t.x + g.x * t.y) * bulge_.row(k);
         }
-        auto side = [&](int k) -> Eigen::Matrix<double, 1, 12> {
-            return (side_length_[k] / 3 * phi_[k]) * bulge_.row(k);
-        };
-        g_xi = (1 - eta) / 2 * side(0) - (1 + eta) / 2 * side(2);
-        g_eta = (1 + xi) / 2 * side(1) - (1 - xi) / 2 * side(3);
+        auto side = [&](int k, double share) { return (share * side_length_[k] / 3 * phi_[k]) * bulge_.row(k); };
+        g_xi = side(0, (1 - eta) / 2) - side(2, (1 + eta) / 2);
+        g_eta = side(1, (1 + xi) / 2) - side(3, (1 - xi) / 2);
     } else {
         // Tied at the middle of each side: γ_t L/2 = (s_j − s_i)/2 − (b_i + b_j)·(x_j − x_i)/4
         auto tied = [&](int i, int j) {
@@ -80,8 +79,8 @@ PlateElement::Strains PlateElement::quad_at(double xi, double eta) const {
         g_xi = (1 - eta) / 2 * tied(0, 1) + (1 + eta) / 2 * tied(3, 2);
         g_eta = (1 + xi) / 2 * tied(1, 2) + (1 - xi) / 2 * tied(0, 3);
     }
-    out.shear.row(0) = (x_eta.y * g_xi - x_xi.y * g_eta) / det;
-    out.shear.row(1) = (-x_eta.x * g_xi + x_xi.x * g_eta) / det;
+    out.shear.row(0) = (per * x_eta.y) * g_xi - (per * x_xi.y) * g_eta;
+    out.shear.row(1) = (per * x_xi.x) * g_eta - (per * x_eta.x) * g_xi;
     return out;
 }
 
@@ -139,11 +138,15 @@ PlateElement::Strains PlateElement::triangle_at(double r, double s) const {
 }
 
 ElementMatrix PlateElement::stiffness() const {
-    ElementMatrix K = ElementMatrix::Zero();
+    // The strains of all points of integration one above the other, and the forces that they make: one product.
+    constexpr int most = 4, rows = 5;
+    Rows<most*rows> strains = Rows<most * rows>::Zero(), forces = strains;
+    int at = 0;
     auto add = [&](const Strains& s, double w) {
-        const Eigen::Matrix<double, 3, 12> DB = (w * s.det) * (D_ * s.bend);
-        K.noalias() += s.bend.transpose() * DB;
-        K.noalias() += (w * s.det * section_.shear()) * (s.shear.transpose() * s.shear);
+        strains.middleRows<3>(at) = s.bend, strains.middleRows<2>(at + 3) = s.shear;
+        forces.middleRows<3>(at).noalias() = (w * s.det) * D_.lazyProduct(s.bend);
+        forces.middleRows<2>(at + 3) = (w * s.det * section_.shear()) * s.shear;
+        at += rows;
     };
     if (n_ == 4) {
         const double g = 1 / std::sqrt(3.0);
@@ -152,6 +155,8 @@ ElementMatrix PlateElement::stiffness() const {
     } else {
         add(triangle_at(0.5, 0), 1.0 / 6), add(triangle_at(0.5, 0.5), 1.0 / 6), add(triangle_at(0, 0.5), 1.0 / 6);
     }
+    ElementMatrix K;
+    K.noalias() = strains.transpose() * forces;
     return K;
 }
 

@@ -37,9 +37,11 @@ class PlateElement {
     MiddleForces middle_forces() const;  // times the element's unknowns; there they are most exact
 
   private:
+    template <int rows>
+    using Rows = Eigen::Matrix<double, rows, 12, Eigen::RowMajor>;  // per unknown of the element
     struct Strains {
-        Eigen::Matrix<double, 3, 12> bend;   // ∂bx/∂x, ∂by/∂y, ∂bx/∂y + ∂by/∂x
-        Eigen::Matrix<double, 2, 12> shear;  // γx, γy
+        Rows<3> bend;   // ∂bx/∂x, ∂by/∂y, ∂bx/∂y + ∂by/∂x
+        Rows<2> shear;  // γx, γy
         double det = 0;
     };
     Strains quad_at(double xi, double eta) const;
@@ -53,7 +55,7 @@ class PlateElement {
     Eigen::Matrix3d D_;
     std::array<double, 4> side_length_{}, phi_{};
     std::array<Point, 4> side_unit_{};
-    Eigen::Matrix<double, 4, 12> bulge_;  // extra slope at mid-side per unknown (dkm)
+    Rows<4> bulge_;  // extra slope at mid-side per unknown (dkm)
 };
 
 }  // namespace mossbed

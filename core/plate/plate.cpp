@@ -43,7 +43,7 @@ SparseLower assemble(const Plate& plate, const Mesh& mesh, const Progress& progr
     Assembly sum(plate.of, mesh.elements);
     const int n = int(mesh.elements.size());
     // Element matrices are made in parallel, then added in order: the sum is always the same.
-    constexpr int batch = 4096;
+    constexpr int batch = 512;  // of matrices, some of a core's cache
     std::vector<ElementMatrix> matrices(size_t(std::min(n, batch)));
     for (int from = 0; from < n; from += batch) {
         progress.end_if_stopped();
