@@ -3,6 +3,9 @@
 // (docs/decisions.md).
 #include <benchmark/benchmark.h>
 #include <fmt/format.h>
+#include <sys/resource.h>
+#include <sys/wait.h>
+#include <unistd.h>
 
 #include <atomic>
 #include <chrono>
@@ -265,7 +268,69 @@ void large_100k(benchmark::State& s) {
     }
 }
 
-// Layered ground with clay that thickens to one side, some 4 000 patches; the plate of problem(2).
+// Layered ground with clay that thickens to one side.
+Ground layered_ground() {
+    Ground g;
+    g.model = GroundModel::coupled, g.founding_level = -1.5;
+    auto stratum = [](const char* id, double E, double nu) {
+        Stratum s;
+        s.id = id, s.E = E, s.nu = nu, s.E_reload = 3.5 * E;
+        return s;
+    };
+    g.strata = {stratum("fill", 15, 0.3), stratum("clay", 6, 0.35), stratum("till", 25, 0.3), stratum("sand", 70, 0.3)};
+    int k = 0;
+    for (auto [x, y, bottom] : {std::array{-5.0, -5.0, -3.5}, {40.0, -4.0, -8.0}, {15.0, 30.0, -5.5}}) {
+        Borehole b;
+        b.id = fmt::format("B{}", ++k), b.at = {x, y}, b.ground_level = 0.0, b.water_level = -1.0;
+        b.layers = {{"fill", -2.5, {}}, {"clay", bottom, {}}, {"till", bottom - 5, {}}, {"sand", -30, {}}};
+        g.boreholes.push_back(b);
+    }
+    return g;
+}
+
+// A full answer with some 6 000 patches, for its memory: in a process of its own, so that nothing else counts.
+void solve_many_patches(bool by_index) {
+    Model m = grid_raft(15, 12);
+    m.ground = layered_ground();
+    if (by_index) {
+        m.ground.settlement_method = SettlementMethod::one_dimensional;
+        Stratum& clay = m.ground.strata[1];
+        clay.compression_index = 0.3, clay.recompression_index = 0.05, clay.void_ratio = 1.1;
+        clay.preconsolidation = 60;
+    }
+    m.loads.cases = {LoadCase{}};
+    m.loads.cases[0].id = "G";
+    for (const Column& c : m.columns)
+        m.loads.cases[0].items.push_back({ColumnLoad{c.id, 900 + double(c.at.x), 0, 0, 0, 0}, {}});
+    Combination k;
+    k.id = "S1", k.factors = {{"G", 1.0}};
+    m.loads.combinations = std::vector<Combination>{k};
+    const auto a = solve(m);
+    fmt::print("{}\n", a->stages.subsoil->ground->patches.count());
+}
+void memory(benchmark::State& s) {
+    for (auto _ : s) {
+        int out[2];
+        if (pipe(out) != 0) return s.SkipWithError("no pipe");
+        const pid_t child = fork();
+        if (child == 0) {
+            dup2(out[1], STDOUT_FILENO);
+            execl("/proc/self/exe", "mossbed-bench", s.range(0) ? "--many-patches-by-index" : "--many-patches",
+                  nullptr);
+            _exit(1);
+        }
+        close(out[1]);
+        char said[32] = {};
+        if (child < 0 || read(out[0], said, sizeof said - 1) <= 0) s.SkipWithError("no answer");
+        close(out[0]);
+        rusage used{};
+        wait4(child, nullptr, 0, &used);
+        s.counters["GiB"] = double(used.ru_maxrss) / (1 << 20);
+        s.counters["patches"] = std::atof(said);
+    }
+}
+
+// Some 4 000 patches; the plate of problem(2).
 struct CoupledProblem {
     Model model;
     std::optional<Problem10k> plate;
@@ -275,22 +340,7 @@ struct CoupledProblem {
     Bed bed;
     std::optional<Factor> factor;
     CoupledProblem() : model(grid_raft(6, 4)) {
-        Ground& g = model.ground;
-        g.model = GroundModel::coupled, g.founding_level = -1.5;
-        auto stratum = [](const char* id, double E, double nu) {
-            Stratum s;
-            s.id = id, s.E = E, s.nu = nu, s.E_reload = 3.5 * E;
-            return s;
-        };
-        g.strata = {stratum("fill", 15, 0.3), stratum("clay", 6, 0.35), stratum("till", 25, 0.3),
-                    stratum("sand", 70, 0.3)};
-        int k = 0;
-        for (auto [x, y, bottom] : {std::array{-5.0, -5.0, -3.5}, {40.0, -4.0, -8.0}, {15.0, 30.0, -5.5}}) {
-            Borehole b;
-            b.id = fmt::format("B{}", ++k), b.at = {x, y}, b.ground_level = 0.0, b.water_level = -1.0;
-            b.layers = {{"fill", -2.5, {}}, {"clay", bottom, {}}, {"till", bottom - 5, {}}, {"sand", -30, {}}};
-            g.boreholes.push_back(b);
-        }
+        model.ground = layered_ground();
         plate.emplace(model, 0.46);
         Polygon rim;
         for (int i : plate->mesh.rims[0]) rim.push_back(plate->mesh.nodes[size_t(i)]);
@@ -446,6 +496,7 @@ BENCHMARK(stop_growth)
     ->Unit(benchmark::kMillisecond)
     ->UseManualTime()
     ->Iterations(1);
+BENCHMARK(memory)->Arg(0)->Arg(1)->Unit(benchmark::kSecond)->UseRealTime()->Iterations(1);
 BENCHMARK(large_100k)->Unit(benchmark::kMillisecond)->UseRealTime()->Iterations(1);
 
 class Ratios : public benchmark::ConsoleReporter {
@@ -453,7 +504,10 @@ class Ratios : public benchmark::ConsoleReporter {
     void ReportRuns(const std::vector<Run>& runs) override {
         ConsoleReporter::ReportRuns(runs);
         for (const Run& r : runs)
-            if (!r.error_occurred) times_[r.benchmark_name()] = r.GetAdjustedRealTime();
+            if (!r.error_occurred) {
+                times_[r.benchmark_name()] = r.GetAdjustedRealTime();
+                for (const auto& [what, n] : r.counters) counts_[r.benchmark_name() + "/" + what] = double(n);
+            }
     }
     void Finalize() override {
         auto time = [&](const std::string& name) {
@@ -497,6 +551,11 @@ class Ratios : public benchmark::ConsoleReporter {
             fmt::print("    20 combinations that lift, each               {:5.1f} f   (7)\n",
                        time("coupled/20/1/6/real_time") / 20 / f);
         }
+        for (int by_index : {0, 1})
+            if (const std::string name = fmt::format("memory/{}/iterations:1/real_time/", by_index);
+                counts_.count(name + "GiB"))
+                fmt::print("  memory at {:.0f} patches{:<32} {:6.2f} GiB (2)\n", counts_[name + "patches"],
+                           by_index ? ", strain by compression index" : "", counts_[name + "GiB"]);
         print_growth();
         if (!std::isfinite(time("demo_full/real_time"))) return;
         fmt::print(
@@ -548,12 +607,16 @@ class Ratios : public benchmark::ConsoleReporter {
                 fmt::print("\n");
             }
     }
-    std::map<std::string, double> times_;
+    std::map<std::string, double> times_, counts_;
 };
 
 }  // namespace
 
 int main(int argc, char** argv) {
+    if (argc == 2 && std::string_view(argv[1]).starts_with("--many-patches")) {
+        solve_many_patches(std::string_view(argv[1]).ends_with("index"));
+        return 0;
+    }
     benchmark::Initialize(&argc, argv);
     Ratios reporter;
     benchmark::RunSpecifiedBenchmarks(&reporter);

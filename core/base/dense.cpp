@@ -22,32 +22,42 @@ struct Part {                                    // of the rows: all `n` columns
 };
 
 #if defined(__x86_64__) && defined(__GNUC__)
-template <int V>
-__attribute__((target("avx2,fma"))) void stream_wide(const float* a, const Part& p, int rows, const float* x,
-                                                     double* out) {
-    constexpr int R = together(V);
-    const float* at[R];
-    for (int r = 0; r < R; ++r) at[r] = a + std::min(r, rows - 1) * p.stride;
+#define WIDE __attribute__((target("avx2,fma")))
+WIDE inline void add_to(double* to, __m256 sum) {
+    _mm256_storeu_pd(to, _mm256_add_pd(_mm256_loadu_pd(to), _mm256_cvtps_pd(_mm256_castps256_ps128(sum))));
+    _mm256_storeu_pd(to + 4, _mm256_add_pd(_mm256_loadu_pd(to + 4), _mm256_cvtps_pd(_mm256_extractf128_ps(sum, 1))));
+}
+// Eight sums: of one row each, or of four rows and two halves of the columns. Named one by one, since compilers keep no
+// array of them in registers; `listed`, or the choice would be made at each term.
+#define EACH_SUM(DO) DO(0) DO(1) DO(2) DO(3) DO(4) DO(5) DO(6) DO(7)
+template <int V, bool listed>
+WIDE void stream_terms(const float* a, const Part& p, int rows, const float* x, double* out) {
+#define START(k) const float* const at##k = a + std::min(k / V, rows - 1) * p.stride;
+    EACH_SUM(START)
+#undef START
     for (long from = 0; from < p.n; from += terms) {
         const long to = std::min(p.n, from + terms);
-        __m256 sum[R][V];
-        for (auto& row : sum)
-            for (__m256& s : row) s = _mm256_setzero_ps();
+#define ZERO(k) __m256 sum##k = _mm256_setzero_ps();
+        EACH_SUM(ZERO)
+#undef ZERO
         for (long j = from; j < to; ++j) {
-            __m256 in[V];
-            for (int v = 0; v < V; ++v) in[v] = _mm256_loadu_ps(x + j * (V * lanes) + v * lanes);
-            for (int r = 0; r < R; ++r) {
-                const __m256 one = _mm256_broadcast_ss(at[r] + (p.column ? p.column[j] : j));
-                for (int v = 0; v < V; ++v) sum[r][v] = _mm256_fmadd_ps(one, in[v], sum[r][v]);
-            }
+            const long c = listed ? p.column[j] : j;
+            const __m256 in0 = _mm256_loadu_ps(x + j * (V * lanes)),
+                         in1 = V == 2 ? _mm256_loadu_ps(x + j * (V * lanes) + lanes) : in0;
+#define ADD(k) sum##k = _mm256_fmadd_ps(_mm256_broadcast_ss(at##k + c), k % V == 0 ? in0 : in1, sum##k);
+            EACH_SUM(ADD)
+#undef ADD
         }
-        for (int r = 0; r < rows; ++r)
-            for (int v = 0; v < V; ++v) {
-                float part[lanes];
-                _mm256_storeu_ps(part, sum[r][v]);
-                for (int c = 0; c < lanes; ++c) out[(r * V + v) * lanes + c] += double(part[c]);
-            }
+#define TAKE(k) \
+    if (k / V < rows) add_to(out + k * lanes, sum##k);
+        EACH_SUM(TAKE)
+#undef TAKE
     }
+}
+#undef EACH_SUM
+template <int V>
+void stream_wide(const float* a, const Part& p, int rows, const float* x, double* out) {
+    (p.column ? stream_terms<V, true> : stream_terms<V, false>)(a, p, rows, x, out);
 }
 bool has_wide() { return __builtin_cpu_supports("avx2") && __builtin_cpu_supports("fma"); }
 #else
@@ -81,7 +91,7 @@ void multiply(const RowMatrix& a, const Eigen::MatrixXd& x, Eigen::MatrixXd& out
     const Part part{few ? long(some.size()) : x.rows(), a.cols(), few ? some.data() : nullptr};
     const bool wide = has_wide();
     const auto one = wide ? stream_wide<1> : stream<1>, two = wide ? stream_wide<2> : stream<2>;
-    const long step = 64;
+    constexpr long step = 64, near = 32 * terms;
     for (long first = 0; first < x.cols();) {
         const long left = x.cols() - first, width = left > lanes ? 2 * lanes : lanes, columns = std::min(left, width);
         const int block = together(int(width / lanes));
@@ -90,13 +100,17 @@ void multiply(const RowMatrix& a, const Eigen::MatrixXd& x, Eigen::MatrixXd& out
             for (long j = 0; j < part.n; ++j)
                 in[size_t(j * width + c)] = float(x(few ? some[size_t(j)] : j, first + c) / scale);
         tbb::parallel_for(long(0), (a.rows() + step - 1) / step, [&](long k) {
-            for (long i = k * step; i < std::min(a.rows(), (k + 1) * step); i += block) {
-                const int rows = int(std::min<long>(block, a.rows() - i));
-                double sum[8 * lanes] = {};
-                (width == lanes ? one : two)(a.data() + i * a.cols(), part, rows, in.data(), sum);
-                for (int r = 0; r < rows; ++r)
-                    for (long c = 0; c < columns; ++c) out(i + r, first + c) += scale * sum[r * width + c];
+            const long begin = k * step, end = std::min(a.rows(), begin + step);
+            double sum[step * 2 * lanes] = {};
+            for (long from = 0; from < part.n; from += near) {  // what `in` has there stays close while rows pass
+                const Part now{std::min(near, part.n - from), part.stride, few ? part.column + from : nullptr};
+                for (long i = begin; i < end; i += block)
+                    (width == lanes ? one : two)(a.data() + i * a.cols() + (few ? 0 : from), now,
+                                                 int(std::min<long>(block, end - i)), in.data() + from * width,
+                                                 sum + (i - begin) * width);
             }
+            for (long i = begin; i < end; ++i)
+                for (long c = 0; c < columns; ++c) out(i, first + c) += scale * sum[(i - begin) * width + c];
         });
         first += columns;
     }

@@ -98,6 +98,9 @@ class NearInverse {
     std::vector<char> counts_;
 };
 
+// Of what is off at a new slope of the ground, left when the next is asked for: the slope is not worth more.
+constexpr double part_of_way = 0.3;
+
 enum class Touch : char { contact, lifted, yielding };
 
 // One combination on its way. The driver gives it products with the flexibility and with F; it asks for them in turn.
@@ -175,7 +178,7 @@ class Walker {
     const Vector& settled() const { return s_; }
     Vector force() const { return forces_of(v_); }
     const std::vector<Touch>& touch() const { return touch_; }
-    // The ground as row·(C r) + shift from here on; goes on until a twentieth of what is then off is left, or by
+    // The ground as row·(C r) + shift from here on; goes on until a part of what is then off is left, or by
     // `tolerance` nothing. has_come(): nothing was off to begin with.
     void renew(Vector row, Vector shift, double tolerance) {
         ask(tolerance);
@@ -227,7 +230,7 @@ class Walker {
             has_come_ = fits && off <= goal_;
         }
         if (fits && off <= goal_) return finish();
-        if (part_of_the_way_ && off <= 0.05 * off_there_) return finish();
+        if (part_of_the_way_ && off <= part_of_way * off_there_) return finish();
         // Products in single precision leave something: where whole steps no longer help, close by, that is all there
         // is.
         if (trial_ && !changed && merit > 0.5 * last_merit_ && off <= 30 * goal_ && gap <= 30 * gap_goal_ * largest)
@@ -270,7 +273,7 @@ class Walker {
         // The closer, the better the last step came out (Eisenstat and Walker 1996, choice 2).
         const double forcing = std::clamp(0.9 * (norm / norm_before_) * (norm / norm_before_), 0.02, 0.2);
         norm_before_ = norm;
-        const double wanted = std::max(goal_, part_of_the_way_ ? 0.05 * off_there_ : 0);
+        const double wanted = std::max(goal_, part_of_the_way_ ? part_of_way * off_there_ : 0);
         step_goal_ =
             std::max(settled_ ? 0.0 : forcing * norm, std::min(0.1 * norm, 0.3 * wanted * std::sqrt(double(n_))));
         std::vector<char> counts(size_t(n_), 0);
@@ -427,16 +430,18 @@ class CoupledSolver {
             const long m = long(going.size());
             Matrix pressed(n_, m), spare(n_, relief ? m : 0);
             Vector none;
-            for (long k = 0; k < m; ++k)
+            tbb::parallel_for(0L, m, [&](long k) {
                 if (relief)
                     walkers_[going[size_t(k)]].forces(pressed.col(k), spare.col(k));
                 else
                     walkers_[going[size_t(k)]].forces(pressed.col(k), none);
+            });
             progress_.end_if_stopped();
             const Matrix s = ground_.flexibility.times(pressed, spare);
             progress_.end_if_stopped();
             Matrix r(n_, m), t(n_, m), f = Matrix::Zero(loads_.rows(), m);
-            for (long k = 0; k < m; ++k) walkers_[going[size_t(k)]].plate_wants(s.col(k), r.col(k), t.col(k));
+            tbb::parallel_for(0L, m,
+                              [&](long k) { walkers_[going[size_t(k)]].plate_wants(s.col(k), r.col(k), t.col(k)); });
             supports_.add_pressing(r, 1, f);
             supports_.add_as_seen(t, -1, f);
             system_.factor.solve_in_place(f);
@@ -512,7 +517,7 @@ class CoupledSolver {
                 steps[c].push_back({at.col(long(k)), walkers_[c].force()});
                 const double off = steps[c].back().off().cwiseAbs().maxCoeff();
                 done[c] =
-                    walkers_[c].has_come() && off <= 30 * options_.tolerance * at.col(long(k)).cwiseAbs().maxCoeff();
+                    walkers_[c].has_come() && off <= 10 * options_.tolerance * at.col(long(k)).cwiseAbs().maxCoeff();
             }
         }
         collect();

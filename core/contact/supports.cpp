@@ -1,5 +1,7 @@
 #include "core/contact/supports.h"
 
+#include <tbb/parallel_for.h>
+
 namespace mossbed {
 
 void Supports::add_row(Rows& to, const std::vector<Support::Share>& shares) const {
@@ -21,27 +23,30 @@ void Supports::add(const Support& s) {
 
 Eigen::MatrixXd Supports::settlements(const Matrix& x) const {
     Matrix s(count(), x.cols());
-    for (long c = 0; c < x.cols(); ++c)
+    tbb::parallel_for(0L, long(x.cols()), [&](long c) {
+        const double* from = x.col(c).data();
         for (int j = 0; j < count(); ++j) {
             double sum = 0;
-            for (int k = sees_.start[j]; k < sees_.start[j + 1]; ++k) sum += sees_.weight[k] * x(sees_.row[k], c);
+            for (int k = sees_.start[j]; k < sees_.start[j + 1]; ++k) sum += sees_.weight[k] * from[sees_.row[k]];
             s(j, c) = sum;
         }
+    });
     return s;
 }
 
-void Supports::add_as_seen(const Matrix& forces, double sign, Matrix& f) const {
-    for (long c = 0; c < forces.cols(); ++c)
-        for (int j = 0; j < count(); ++j)
-            for (int k = sees_.start[j]; k < sees_.start[j + 1]; ++k)
-                f(sees_.row[k], c) += sign * sees_.weight[k] * forces(j, c);
+void Supports::add_spread(const Rows& rows, const Matrix& forces, double sign, Matrix& f) {
+    tbb::parallel_for(0L, long(forces.cols()), [&](long c) {
+        double* to = f.col(c).data();
+        for (long j = 0; j < forces.rows(); ++j)
+            for (int k = rows.start[size_t(j)]; k < rows.start[size_t(j) + 1]; ++k)
+                to[rows.row[size_t(k)]] += sign * rows.weight[size_t(k)] * forces(j, c);
+    });
 }
 
+void Supports::add_as_seen(const Matrix& forces, double sign, Matrix& f) const { add_spread(sees_, forces, sign, f); }
+
 void Supports::add_pressing(const Matrix& forces, double sign, Matrix& f) const {
-    for (long c = 0; c < forces.cols(); ++c)
-        for (int j = 0; j < count(); ++j)
-            for (int k = presses_.start[j]; k < presses_.start[j + 1]; ++k)
-                f(presses_.row[k], c) += sign * presses_.weight[k] * forces(j, c);
+    add_spread(presses_, forces, sign, f);
 }
 
 Eigen::VectorXd Supports::work_of_pressing(const Vector& x) const {

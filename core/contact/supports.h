@@ -70,6 +70,7 @@ class Supports {
         std::vector<int> start{0}, row;
         std::vector<double> weight;
     };
+    static void add_spread(const Rows& rows, const Matrix& forces, double sign, Matrix& f);
     void add_row(Rows& to, const std::vector<Support::Share>& shares) const;
     Unknowns of_;
     Rows sees_, presses_;

@@ -37,6 +37,11 @@ WIDE inline void scale(Columns<V>& x, double factor) {
     for (int k = 0; k < V; ++k) x.v[k] = _mm256_mul_pd(x.v[k], _mm256_set1_pd(factor));
 }
 
+template <int V>
+WIDE inline void add(Columns<V>& to, const Columns<V>& more) {
+    for (int k = 0; k < V; ++k) to.v[k] = _mm256_add_pd(to.v[k], more.v[k]);
+}
+
 struct Block {  // of one supernode
     long columns = 0, rows = 0;
     const double* value = nullptr;
@@ -47,27 +52,57 @@ Block block_of(const Supernodes& l, int s) {
     return {l.first[s + 1] - l.first[s], l.rows[s + 1] - l.rows[s], l.value + l.values[s], l.row + l.rows[s]};
 }
 
+// A sum waits for itself: each is made of so many that there are four at least.
+constexpr int parts(int R) { return R < 4 ? 4 / R : 1; }
+
 // R rows from i on, below the supernode's own: x(row) −= Σ_j L(i, j) x_j.
 template <int V, int R>
 WIDE inline void take_from_rows(const Block& b, long i, const double* own, double* x) {
-    Columns<V> sum[R];
-    for (int r = 0; r < R; ++r) sum[r] = load<V>(x + long(b.row[i + r]) * (lanes * V));
-    for (long j = 0; j < b.columns; ++j) {
-        const Columns<V> xj = load<V>(own + j * (lanes * V));
-        for (int r = 0; r < R; ++r) take(sum[r], b.at(i + r, j), xj);
+    constexpr int P = parts(R);
+    Columns<V> sum[P][R] = {};
+    for (int r = 0; r < R; ++r) sum[0][r] = load<V>(x + long(b.row[i + r]) * (lanes * V));
+    long j = 0;
+    for (; j + P <= b.columns; j += P)
+        for (int p = 0; p < P; ++p) {
+            const Columns<V> xj = load<V>(own + (j + p) * (lanes * V));
+            for (int r = 0; r < R; ++r) take(sum[p][r], b.at(i + r, j + p), xj);
+        }
+    for (; j < b.columns; ++j)
+        for (int r = 0; r < R; ++r) take(sum[0][r], b.at(i + r, j), load<V>(own + j * (lanes * V)));
+    for (int r = 0; r < R; ++r) {
+        for (int p = 1; p < P; ++p) add(sum[0][r], sum[p][r]);
+        store<V>(x + long(b.row[i + r]) * (lanes * V), sum[0][r]);
     }
-    for (int r = 0; r < R; ++r) store<V>(x + long(b.row[i + r]) * (lanes * V), sum[r]);
 }
-// R columns from j on: x_j −= Σ_i L(i, j) x(row) over the rows below, which stand gathered in `below`.
+// R columns from j on: x_j −= Σ_i L(i, j) x(row) over the rows from `from` on, which stand gathered in `rows`.
 template <int V, int R>
-WIDE inline void take_from_columns(const Block& b, long j, const double* below, double* own) {
-    Columns<V> sum[R];
-    for (int r = 0; r < R; ++r) sum[r] = load<V>(own + (j + r) * (lanes * V));
-    for (long i = b.columns; i < b.rows; ++i) {
-        const Columns<V> xi = load<V>(below + (i - b.columns) * (lanes * V));
-        for (int r = 0; r < R; ++r) take(sum[r], b.at(i, j + r), xi);
+WIDE inline void take_from_columns(const Block& b, long j, long from, const double* rows, double* own) {
+    constexpr int P = parts(R);
+    Columns<V> sum[P][R] = {};
+    for (int r = 0; r < R; ++r) sum[0][r] = load<V>(own + (j + r) * (lanes * V));
+    long i = from;
+    for (; i + P <= b.rows; i += P)
+        for (int p = 0; p < P; ++p) {
+            const Columns<V> xi = load<V>(rows + (i + p - from) * (lanes * V));
+            for (int r = 0; r < R; ++r) take(sum[p][r], b.at(i + p, j + r), xi);
+        }
+    for (; i < b.rows; ++i)
+        for (int r = 0; r < R; ++r) take(sum[0][r], b.at(i, j + r), load<V>(rows + (i - from) * (lanes * V)));
+    for (int r = 0; r < R; ++r) {
+        for (int p = 1; p < P; ++p) add(sum[0][r], sum[p][r]);
+        store<V>(own + (j + r) * (lanes * V), sum[0][r]);
     }
-    for (int r = 0; r < R; ++r) store<V>(own + (j + r) * (lanes * V), sum[r]);
+}
+// All from `from` on, R at a time, what is left by halves of R: one at a time would wait for itself.
+template <int V, int R>
+WIDE inline void take_from_all_rows(const Block& b, long from, const double* own, double* x) {
+    for (; from + R <= b.rows; from += R) take_from_rows<V, R>(b, from, own, x);
+    if constexpr (R > 1) take_from_all_rows<V, R / 2>(b, from, own, x);
+}
+template <int V, int R>
+WIDE inline void take_from_all_columns(const Block& b, long from, const double* below, double* own) {
+    for (; from + R <= b.columns; from += R) take_from_columns<V, R>(b, from, b.columns, below, own);
+    if constexpr (R > 1) take_from_all_columns<V, R / 2>(b, from, below, own);
 }
 
 template <int V>
@@ -87,9 +122,7 @@ WIDE void solve_columns(const Supernodes& l, double* x) {
                 store<V>(own + i * W, xi);
             }
         }
-        long i = b.columns;
-        for (; i + R <= b.rows; i += R) take_from_rows<V, R>(b, i, own, x);
-        for (; i < b.rows; ++i) take_from_rows<V, 1>(b, i, own, x);
+        take_from_all_rows<V, R>(b, b.columns, own, x);
     }
     std::vector<double> below(size_t(l.most_rows * W));
     for (int s = l.count; s-- > 0;) {  // Lᵀ x = y
@@ -97,12 +130,16 @@ WIDE void solve_columns(const Supernodes& l, double* x) {
         double* own = x + long(l.first[s]) * W;
         for (long i = b.columns; i < b.rows; ++i)
             store<V>(below.data() + (i - b.columns) * W, load<V>(x + long(b.row[i]) * W));
-        long j = 0;
-        for (; j + R <= b.columns; j += R) take_from_columns<V, R>(b, j, below.data(), own);
-        for (; j < b.columns; ++j) take_from_columns<V, 1>(b, j, below.data(), own);
-        for (j = b.columns; j-- > 0;) {
-            Columns<V> xj = load<V>(own + j * W);
-            for (long i = j + 1; i < b.columns; ++i) take(xj, b.at(i, j), load<V>(own + i * W));
+        take_from_all_columns<V, R>(b, 0, below.data(), own);
+        for (long j = b.columns; j-- > 0;) {
+            Columns<V> xj = load<V>(own + j * W), other{};  // two sums: one would wait for itself
+            long i = j + 1;
+            for (; i + 2 <= b.columns; i += 2) {
+                take(xj, b.at(i, j), load<V>(own + i * W));
+                take(other, b.at(i + 1, j), load<V>(own + (i + 1) * W));
+            }
+            if (i < b.columns) take(xj, b.at(i, j), load<V>(own + i * W));
+            add(xj, other);
             scale(xj, 1 / *b.at(j, j));
             store<V>(own + j * W, xj);
         }
