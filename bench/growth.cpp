@@ -15,7 +15,7 @@ struct Grid {  // n places on a slab of x by y m
     double x, y;
     Grid(int n, double width, double depth)
         : nx(int(std::ceil(std::sqrt(n * width / depth)))), ny((n + nx - 1) / nx), x(width), y(depth) {}
-    Point at(int i) const { return {x * (i % nx + 0.5) / nx, y * (i / nx + 0.5) / ny}; }
+    Point at(int i) const { return {x * (i % nx + 0.5) / nx, y * (double(i / nx) + 0.5) / ny}; }
 };
 
 void add_columns(Model& m, int n, double x, double y, double N) {

@@ -208,6 +208,11 @@ class ContactStage {
             std::vector<double> p = state.force;
             for (int j = 0; j < supports.count(); ++j) p[size_t(j)] /= supports.area[size_t(j)];
             c.pressure = pressures_of_nodes(made_.subsoil->ground->patches, mesh_, p);
+            for (int j = 0; j < supports.count(); ++j)
+                if (state.force[size_t(j)] <= supports.lowest[size_t(j)])
+                    p[size_t(j)] = -supports.stiffness[size_t(j)] / supports.area[size_t(j)] *
+                                   std::max(0.0, state.settlement[size_t(j)] - supports.settlement(j, state.x));
+            c.hold = pressures_of_nodes(made_.subsoil->ground->patches, mesh_, p);
         }
         for (size_t i = 0; i < n; ++i) {
             const size_t j = size_t(bed.of_node[i]);

@@ -123,8 +123,12 @@ Polygon clip_to_half_plane(const Polygon& p, Point on_line, Point inward) {
 
 Polygon clip_to_convex(const Polygon& subject, const Polygon& convex) {
     Polygon out = subject;
+    const Point middle = box_of(subject).middle();  // of a circle that holds it: most sides have all of it within
+    double radius2 = 0;
+    for (Point q : subject) radius2 = std::max(radius2, dot(q - middle, q - middle));
     for (size_t i = 0; i < convex.size() && !out.empty(); ++i) {
         const Point a = convex[i], b = convex[(i + 1) % convex.size()], inward = left_of(b - a);
+        if (const double d = dot(middle - a, inward); d > 0 && d * d > radius2 * dot(inward, inward)) continue;
         if (std::any_of(out.begin(), out.end(), [&](Point q) { return dot(q - a, inward) < 0; }))
             out = clip_to_half_plane(out, a, inward);
     }

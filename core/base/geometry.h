@@ -17,7 +17,7 @@ inline Point operator-(Point a, Point b) { return {a.x - b.x, a.y - b.y}; }
 inline Point operator*(double f, Point a) { return {f * a.x, f * a.y}; }
 inline double dot(Point a, Point b) { return a.x * b.x + a.y * b.y; }
 inline double cross(Point a, Point b) { return a.x * b.y - a.y * b.x; }
-inline double length(Point a) { return std::hypot(a.x, a.y); }
+inline double length(Point a) { return std::sqrt(dot(a, a)); }
 inline double distance(Point a, Point b) { return length(a - b); }
 inline Point unit(Point a) {
     const double l = length(a);

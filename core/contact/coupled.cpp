@@ -98,9 +98,6 @@ class NearInverse {
     std::vector<char> counts_;
 };
 
-// Of what is off at a new slope of the ground, left when the next is asked for: the slope is not worth more.
-constexpr double part_of_way = 0.3;
-
 enum class Touch : char { contact, lifted, yielding };
 
 // One combination on its way. The driver gives it products with the flexibility and with F; it asks for them in turn.
@@ -200,6 +197,10 @@ class Walker {
     double upper(long i) const { return supports_.highest[size_t(i)]; }
     double bound(long i) const { return touch_[size_t(i)] == Touch::yielding ? upper(i) : lower(i); }
 
+    // Of what is off at a new slope of the ground, left when the next is asked for: far off the slope is not worth
+    // more.
+    double wanted_part() const { return off_there_ > 1000 * goal_ ? 0.3 : 0.05; }
+
     void begin_look() { looking_ = true; }
 
     // Everything at v_ is known: residual, contact by its signs.
@@ -230,7 +231,7 @@ class Walker {
             has_come_ = fits && off <= goal_;
         }
         if (fits && off <= goal_) return finish();
-        if (part_of_the_way_ && off <= part_of_way * off_there_) return finish();
+        if (part_of_the_way_ && off <= wanted_part() * off_there_) return finish();
         // Products in single precision leave something: where whole steps no longer help, close by, that is all there
         // is.
         if (trial_ && !changed && merit > 0.5 * last_merit_ && off <= 30 * goal_ && gap <= 30 * gap_goal_ * largest)
@@ -273,7 +274,7 @@ class Walker {
         // The closer, the better the last step came out (Eisenstat and Walker 1996, choice 2).
         const double forcing = std::clamp(0.9 * (norm / norm_before_) * (norm / norm_before_), 0.02, 0.2);
         norm_before_ = norm;
-        const double wanted = std::max(goal_, part_of_the_way_ ? part_of_way * off_there_ : 0);
+        const double wanted = std::max(goal_, part_of_the_way_ ? wanted_part() * off_there_ : 0);
         step_goal_ =
             std::max(settled_ ? 0.0 : forcing * norm, std::min(0.1 * norm, 0.3 * wanted * std::sqrt(double(n_))));
         std::vector<char> counts(size_t(n_), 0);
@@ -517,7 +518,7 @@ class CoupledSolver {
                 steps[c].push_back({at.col(long(k)), walkers_[c].force()});
                 const double off = steps[c].back().off().cwiseAbs().maxCoeff();
                 done[c] =
-                    walkers_[c].has_come() && off <= 10 * options_.tolerance * at.col(long(k)).cwiseAbs().maxCoeff();
+                    walkers_[c].has_come() && off <= 20 * options_.tolerance * at.col(long(k)).cwiseAbs().maxCoeff();
             }
         }
         collect();

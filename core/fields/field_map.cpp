@@ -77,12 +77,11 @@ FieldMap make_map(const Fields& a, const CombinationAnswer& c, Quantity q) {
 
 FieldMap lifted_map(const Fields& a, const CombinationAnswer& c) {
     FieldMap map = make_map(a, c, Quantity::settlement);
-    if (c.modulus.empty()) return map;
-    map.least = 1;
+    if (c.hold.empty()) return map;
+    map.least = 1e300;
     for (size_t e = 0; e < map.corner.size(); ++e)
         for (int k = 0; k < corners(a.mesh.elements[e]); ++k) {
-            const double p = c.pressure[size_t(a.mesh.elements[e][size_t(k)])];
-            map.corner[e][size_t(k)] = p > 0 ? std::min(p, 1.0) : -1;
+            map.corner[e][size_t(k)] = c.hold[size_t(a.mesh.elements[e][size_t(k)])];
             map.least = std::min(map.least, map.corner[e][size_t(k)]);
         }
     return map;

@@ -101,9 +101,12 @@ struct CombinationAnswer {
     Point max_pressure_at;
     Resultant applied, ground_reaction;
     Balance balance;
-    std::vector<double> water;            // kPa per node, upward on the underside; empty without uplift
-    std::vector<double> patch_force;      // kN per contact patch, where the answer knows its ground
-    std::vector<double> modulus;          // kN/m³ per node: contact pressure over settlement; coupled ground only
+    std::vector<double> water;        // kPa per node, upward on the underside; empty without uplift
+    std::vector<double> patch_force;  // kN per contact patch, where the answer knows its ground
+    std::vector<double> modulus;      // kN/m³ per node: contact pressure over settlement; coupled ground only
+    // Coupled ground only, kPa per node: the pressure where the slab presses, else less than nought, what springs would
+    // pull for its height over the ground. It passes nought where the slab lifts off, also within a contact patch.
+    std::vector<double> hold;
     double compatibility = not_a_number;  // coupled: largest misfit of slab and ground over the largest settlement
     int outer = 0;                        // coupled: outer rounds where strain is by compression index
 

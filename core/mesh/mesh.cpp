@@ -54,10 +54,10 @@ std::array<double, 4> weights_at(const Mesh& mesh, int element, Point q) {
         const Point du = u + eta * t, dv = v + xi * t;
         const double det = cross(du, dv);
         if (det == 0) break;
-        const double dxi = cross(r, dv) / det, deta = cross(du, r) / det;
+        const double per = 1 / det, dxi = cross(r, dv) * per, deta = cross(du, r) * per;
         xi = std::clamp(xi + dxi, -3.0, 3.0);
         eta = std::clamp(eta + deta, -3.0, 3.0);
-        if (std::abs(dxi) + std::abs(deta) < 1e-13) break;
+        if (std::abs(dxi) + std::abs(deta) < 1e-8) break;  // what is left is of its square
     }
     return {(1 - xi) * (1 - eta) / 4, (1 + xi) * (1 - eta) / 4, (1 + xi) * (1 + eta) / 4, (1 - xi) * (1 + eta) / 4};
 }

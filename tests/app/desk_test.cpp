@@ -87,7 +87,7 @@ TEST(Document, RemembersWhetherItIsSaved) {
 TEST(Engine, TheNewestJobWins) {
     Engine e;
     std::vector<long> answered;
-    QObject::connect(&e, &Engine::answered, &e, [&](std::shared_ptr<const Answer>, long r) { answered.push_back(r); });
+    QObject::connect(&e, &Engine::answered, &e, [&](const std::shared_ptr<const Answer>&, long r) { answered.push_back(r); });
     Model m = small();
     m.mesh_size = 0.1;  // a second's work, so that there is something to overtake
     for (long r = 1; r <= 6; ++r) {
@@ -127,7 +127,7 @@ TEST(Engine, AStopIsAnsweredAtOnceAndWhatStillRanIsUnheard) {
     Engine e;
     long heard = 0;
     int told_after = 0;
-    QObject::connect(&e, &Engine::answered, &e, [&](std::shared_ptr<const Answer>, long r) { heard = r; });
+    QObject::connect(&e, &Engine::answered, &e, [&](const std::shared_ptr<const Answer>&, long r) { heard = r; });
     e.submit(slow(), 1, false);
     run_events(60);
     ASSERT_TRUE(e.busy());
@@ -187,7 +187,7 @@ TEST(Engine, StoppedBeforeItBeganIsNotBusy) {
 TEST(Engine, IsBusyUntilTheNewestHasEnded) {
     Engine e;
     long newest = 0, asked = 0;
-    QObject::connect(&e, &Engine::answered, &e, [&](std::shared_ptr<const Answer>, long r) { newest = r; });
+    QObject::connect(&e, &Engine::answered, &e, [&](const std::shared_ptr<const Answer>&, long r) { newest = r; });
     QObject::connect(&e, &Engine::busy_changed, &e, [&](bool busy) {
         if (!busy) {
             EXPECT_EQ(newest, asked) << "told before its answer";

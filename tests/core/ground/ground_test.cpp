@@ -9,6 +9,7 @@
 #include "core/answer/compare.h"
 #include "core/contact/bed.h"
 #include "core/fields/depth_chart.h"
+#include "core/fields/field_map.h"
 #include "core/ground/index_strain.h"
 #include "core/ground/influence.h"
 #include "core/ground/moduli.h"
@@ -440,6 +441,46 @@ TEST(Coupled, SharesCoarserPatchesOnLargeMeshesToTheSameAnswer) {
         middle.push_back(s[0].x[slab.row(node)]);
     }
     EXPECT_NEAR(middle[1], middle[0], 0.02 * middle[0]);  // patches of 0.9 m in place of 0.5 m
+}
+
+TEST(Coupled, WhatHasLiftedEndsWhereThePressureDoesAlsoWithinAPatch) {
+    Model m = on_layer(box(0, 0, 16, 8), 0.5, 33000, 15);
+    m.ground.strata = {stratum("clay", 6, 0.4), stratum("sand", 40, 0.3)};
+    m.ground.boreholes = {borehole("A", {-2, -2}, {{"clay", -6}, {"sand", -15}})};
+    load(m, {PointLoad{{14, 4}, 4000, 0, 0}, {}});
+    load(m, {SlabLoad{3}, {}});
+    const auto a = solve(m);
+    const CombinationAnswer& c = only(*a);
+    ASSERT_TRUE(c.is_solved());
+    ASSERT_LT(c.contact_ratio, 0.8);
+    const FieldMap map = lifted_map(*a, c);
+    const ContactPatches& patches = a->stages.subsoil->ground->patches;
+    int shared = 0, within = 0;
+    for (size_t p = 0; p < patches.nodes.size(); ++p) {
+        if (patches.nodes[p].size() < 4) continue;
+        ++shared;
+        bool holds = false, lifts = false;
+        for (auto [node, share] : patches.nodes[p]) (c.hold[size_t(node)] > 0 ? holds : lifts) = true;
+        within += holds && lifts;
+    }
+    EXPECT_GT(shared, 20);
+    EXPECT_GT(within, 2);  // the border runs through patches, not round them
+    // Nothing is loaded across the long axis: the border runs straight across, nearly.
+    const Finder finder(a->mesh);
+    auto border = [&](double y) {
+        double from = 0, to = 14;
+        for (int k = 0; k < 40; ++k) {
+            const double x = (from + to) / 2;
+            (map.at(finder.nearest({x, y}), a->mesh) < 0 ? from : to) = x;
+        }
+        return from;
+    };
+    for (double y = 2.2; y < 6; y += 0.4) EXPECT_NEAR(border(y), border(8 - y), 0.3) << y;
+    // As much has lifted as the share in contact says.
+    double lifted = 0;
+    for (double x = 0.05; x < 16; x += 0.1)
+        for (double y = 0.05; y < 8; y += 0.1) lifted += map.at(finder.nearest({x, y}), a->mesh) < 0 ? 0.01 : 0;
+    EXPECT_NEAR(lifted / 128, 1 - c.contact_ratio, 0.02);
 }
 
 TEST(Coupled, StrainsByCompressionIndexFitToo) {
