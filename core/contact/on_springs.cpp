@@ -1,10 +1,10 @@
 // Springs of their own. The unknowns are the minimum of a convex energy; the active set (semi-smooth Newton) method of
 // Hintermüller, Ito and Kunisch (2002) finds it. All combinations go in lockstep: one factor of K + Bᵀ k B (full
 // contact) preconditions an inexact Newton step for every combination at once, one block of right-hand sides a round.
-// Where an estimate says what lifts, a combination goes on alone with a factor of its own, of the springs that press by
-// the estimate: dearer to make, but it is nearly the Newton step itself, so a few rounds are left. No product with K is
-// needed, since K p follows from the recurrence of conjugate gradients and other springs than the factor's are a
-// diagonal correction. A line search on the energy, exact for its piecewise quadratic, makes it safe.
+// Where an estimate says what lifts, those that press on nearly the same supports go on in a group with a factor of its
+// own, of the springs that press by the estimate: that is nearly the Newton step itself, so a few rounds are left. No
+// product with K is needed, since K p follows from the recurrence of conjugate gradients and other springs than the
+// factor's are a diagonal correction. A line search on the energy, exact for its piecewise quadratic, makes it safe.
 #include <tbb/parallel_for.h>
 
 #include <atomic>
@@ -18,8 +18,8 @@ namespace {
 using Vector = Eigen::VectorXd;
 constexpr int most_rounds = 2000;
 
-// One combination on its way. Each round the driver hands it M⁻¹·wanted() by take(); M = K + springs_, those of full
-// contact or, after stand_on(), those that press by an estimate.
+// One combination on its way. Each round the driver hands it M⁻¹·wanted() by take(); M = K + spring_, those of full
+// contact or, after begin_at(), those that press by an estimate.
 //
 //   start ──take(M⁻¹ f)──▶ newton ──▶ conjugate gradients ──▶ line search ──▶ newton …  ──▶ done
 //

@@ -71,7 +71,7 @@ inline double moment(const Answer& a, Point p, double PlateForces::*component) {
 
 // A slab on springs, taken apart.
 struct System {
-    explicit System(Model model, double size = 0) : System(model, build_mesh(model, size, {}, size == 0)) {}
+    explicit System(const Model& model, double size = 0) : System(model, build_mesh(model, size, {}, size == 0)) {}
     System(Model model, Mesh meshed)
         : m(std::move(model)),
           mesh(std::move(meshed)),
@@ -137,7 +137,7 @@ inline Eigen::VectorXd solve_supported(const SparseLower& K, const Eigen::Vector
 // A page of docs/verification: rows of source, reference and the program's values. Written when it goes.
 class Page {
   public:
-    Page(std::string file, std::string title, std::vector<std::string> heads)
+    Page(std::string file, const std::string& title, const std::vector<std::string>& heads)
         : file_(std::move(file)), text_("# " + title + "\n\n") {
         row(heads, true);
     }

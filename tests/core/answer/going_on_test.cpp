@@ -135,7 +135,7 @@ TEST(Carry, TakesWhatIsThereAndSaysWhatIsNot) {
     double largest = 0, off = 0, force = 0;
     for (int i = 0; i < int(fine->mesh.nodes.size()); ++i) {
         const double s = only(*fine).settlement(i);
-        largest = std::max(largest, std::abs(s)), off = std::max(off, std::abs(s - c.x(3 * i, 0)));
+        largest = std::max(largest, std::abs(s)), off = std::max(off, std::abs(s - c.x(3L * i, 0)));
         force += c.pressure(i, 0) * fine->shares.area[size_t(i)];
     }
     EXPECT_LT(off, 0.05 * largest);

@@ -62,6 +62,7 @@ TEST(Polygons, AHullHoldsAllItsPointsAndNoMoreThanItMust) {
     std::uniform_real_distribution<double> at(-5, 5);
     for (int k = 0; k < 20; ++k) {
         std::vector<Point> points;
+        points.reserve(30);
         for (int i = 0; i < 30; ++i) points.push_back({at(random), at(random)});
         const Polygon hull = convex_hull(points);
         EXPECT_TRUE(is_convex(hull));
@@ -79,7 +80,7 @@ TEST(Polygons, CommonAreasAgreeWithCountingPoints) {
         int in = 0;
         constexpr int n = 200;
         for (int i = 0; i < n * n; ++i) {
-            const Point q{6.0 * (i % n + 0.5) / n, 5.0 * (i / n + 0.5) / n};
+            const Point q{6.0 * (i % n + 0.5) / n, 5.0 * (double(i / n) + 0.5) / n};
             in += contains(ell, q) && contains(b, q);
         }
         const double counted = in * (6.0 / n) * (5.0 / n), clipped = std::abs(signed_area(clip_to_convex(ell, b)));

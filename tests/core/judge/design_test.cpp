@@ -3,6 +3,7 @@
 #include <gmock/gmock.h>
 
 #include <numbers>
+#include <numeric>
 
 #include "core/answer/convergence.h"
 #include "core/codes/en1992/european_code.h"
@@ -89,7 +90,8 @@ TEST(EN1992_6_4_4, TheWorstPerimeterOfAPadByScanning) {
     // k = 1 + √0.4 = 1.63246; v = 0.12 · 1.63246 · 15^⅓ = 0.48311 > vmin 0.39985; scan a in steps of 1 mm by hand in
     // here
     double worst = 0, at = 0;
-    for (double a = 0.001; a <= 1.0; a += 0.001) {
+    for (int mm = 1; mm <= 1000; ++mm) {
+        const double a = 0.001 * mm;
         const double u = 2 + 2 * pi * a, net = 2000 - 150 * (0.25 + 2 * a + pi * a * a);
         const double use = net / (u * 0.5) / 1000 / (0.48311 * 2 * 0.5 / a);
         if (use > worst) worst = use, at = a;
@@ -171,16 +173,17 @@ TEST(Strips, AllStripsAtACutAddUpToTheSlabInEquilibrium) {
     Model m = *load_model(SOURCE_DIR "/examples/tern-quay.mossbed").model;
     m.ground.model = GroundModel::uniform, m.ground.modulus = 12000, m.ground.yield_pressure.reset();
     const auto a = solve(m);
-    std::vector<int> solved;
-    for (int k = 0; k < int(a->combinations.size()); ++k) solved.push_back(k);
+    std::vector<int> solved(a->combinations.size());
+    std::iota(solved.begin(), solved.end(), 0);
     for (const Point u : {Point{1, 0}, Point{0, 1}}) {
         const CutForces forces(*a, solved, u);
         for (double t : {4.6, 10.2, 15.6, 18.6}) {
             const CutForces::Cut cut = forces.at(t);
             for (long c = 0; c < long(solved.size()); ++c) {
                 double M = 0, V = 0;
-                for (double n = -40; n < 40; n += 1.7)  // neighbouring strips of an odd width
-                    for (const CutShare& s : forces.share(cut, n, n + 1.7)) M += s.M[c], V += s.V[c];
+                for (int k = 0; k < 48; ++k)  // neighbouring strips of an odd width
+                    for (const CutShare& s : forces.share(cut, -40 + 1.7 * k, -40 + 1.7 * (k + 1)))
+                        M += s.M[c], V += s.V[c];
                 EXPECT_NEAR(M, cut.M[c], 1e-6 * (1 + std::abs(cut.M[c])));
                 EXPECT_NEAR(V, cut.V[c], 1e-6 * (1 + std::abs(cut.V[c])));
                 // A metre or more off the columns the plate's own field is near what statics asks for: the share that
@@ -201,6 +204,7 @@ TEST(Strips, BandsFollowTheColumnsAndCoverTheSlab) {
                 m.columns.push_back(column(fmt::format("C{}-{}", x, y), x, y));
     const auto strips = lay_out_strips(m);
     std::vector<std::string> ids;
+    ids.reserve(strips.size());
     for (const StripAnswer& s : strips) ids.push_back(s.strip.id);
     // 5.4 and 5.6 gather into one line; its band reaches a quarter of each span
     EXPECT_EQ(ids, (std::vector<std::string>{"X1", "X1-2", "X2", "X2-3", "X3", "Y1", "Y1-2", "Y2", "Y2-3", "Y3"}));
@@ -275,7 +279,8 @@ Scan worst_by_scanning(const Square& q) {
     const double k = std::min(2.0, 1 + std::sqrt(0.2 / q.d)), rho = std::min(0.02, q.As / (1e6 * q.d));
     const double v_Rd = std::max(0.12 * k * std::cbrt(100 * rho * 30), 0.035 * std::pow(k, 1.5) * std::sqrt(30.0));
     Scan worst;
-    for (double a = 0.001; a <= 2 * q.d; a += 0.001) {
+    for (int mm = 1; 0.001 * mm <= 2 * q.d; ++mm) {
+        const double a = 0.001 * mm;
         const double u = q.rim + 2 * pi * a, net = q.V - q.p * (q.area + q.rim * a + pi * a * a);
         const double use = net / (u * q.d) / 1000 / (v_Rd * 2 * q.d / a);
         if (use > worst.use) worst = {use, a};

@@ -42,10 +42,10 @@ TEST(InsidePerimeter, AreaAndGroundForceOfEveryRingAreThoseOfARaster) {
         EXPECT_NEAR(area, signed_area(perimeter), 1e-9 * area) << ring;
         const Box b = box_of(perimeter);
         const double step = 0.01;
-        for (double y = b.low.y + step / 2; y < b.high.y; y += step)
-            for (double x = b.low.x + step / 2; x < b.high.x; x += step)
-                if (contains(perimeter, {x, y})) {
-                    const Finder::Hit h = a->finder.at({x, y});
+        for (int i = 0; i < int(b.width() / step) + 1; ++i)
+            for (int j = 0; j < int(b.height() / step) + 1; ++j)
+                if (const Point q = b.low + Point{(i + 0.5) * step, (j + 0.5) * step}; contains(perimeter, q)) {
+                    const Finder::Hit h = a->finder.at(q);
                     for (int k = 0; k < corners(a->mesh.elements[size_t(h.element)]); ++k)
                         raster += step * step * h.weight[size_t(k)] *
                                   c.spring[size_t(a->mesh.elements[size_t(h.element)][size_t(k)])];

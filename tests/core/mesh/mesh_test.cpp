@@ -196,7 +196,7 @@ TEST(Mesh, TheSizeAtAPlaceIsTheLeastOfAllThatAskForOne) {
     const Features f = gather_features(m, 0.7, true);
     ASSERT_GE(f.sources.size(), 4u);
     for (int k = 0; k < 5000; ++k) {
-        const Point p{20.0 * (k % 71) / 70, 14.0 * (k / 71) / 70};
+        const Point p{20.0 * (k % 71) / 70, 14.0 * double(k / 71) / 70};
         double least = f.size;
         for (const SizeSource& s : f.sources)
             least = std::min(least, s.size + size_growth * std::max(0.0, distance(p, s.at) - s.reach));

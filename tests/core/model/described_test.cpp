@@ -170,7 +170,8 @@ void expect_keys(const json& schema) {
 }
 
 TEST(Schema, HasTheFieldsOfTheModelNoMoreAndNoLess) {
-    const json s = json::parse(model_schema()), p = s["properties"];
+    const json s = json::parse(model_schema());
+    const json& p = s["properties"];
     expect_keys<Model>(s);
     expect_keys<Ground>(p["ground"]);
     expect_keys<Stratum>(p["ground"]["properties"]["strata"]["items"]);

@@ -53,7 +53,7 @@ TEST_P(ElementTest, ItsMiddleCarriesTheMomentOfAConstantCurvature) {
     const PlateSection section{30e6, 0.2, h};
     const PlateElement element(family, p, n, section);
     Eigen::Matrix<double, 12, 1> x = Eigen::Matrix<double, 12, 1>::Zero();
-    for (int k = 0; k < n; ++k) x[3 * k] = 0.5 * p[k].x * p[k].x, x[3 * k + 1] = p[k].x;  // s = x²/2: κx = 1
+    for (int k = 0; k < n; ++k) x[3L * k] = 0.5 * p[k].x * p[k].x, x[3L * k + 1] = p[k].x;  // s = x²/2: κx = 1
     const Eigen::VectorXd f = element.middle_forces() * x;
     EXPECT_NEAR(f[0], -section.bending(), 1e-6 * section.bending());
     EXPECT_NEAR(f[1], -0.2 * section.bending(), 1e-6 * section.bending());

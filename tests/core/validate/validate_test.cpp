@@ -254,7 +254,8 @@ TEST(Validate, WhatWouldTakeMinutesOrAllMemoryIsRefusedWithASizeThatWouldDo) {
     m.mesh_size = 0.18;
     EXPECT_FALSE(told(m, "cells"));
 
-    for (int i = 0; i < 5000; ++i) m.columns.push_back(column("C" + std::to_string(i), 1 + i % 98, 1 + i / 98, 0.3));
+    for (int i = 0; i < 5000; ++i)
+        m.columns.push_back(column("C" + std::to_string(i), 1 + i % 98, 1 + double(i / 98), 0.3));
     m.mesh_size = 0.25;
     expect_error(m, "mesh.size", "with 5000 columns makes some 293 thousand cells; use 0.31 m or more");
     m.mesh_size = 0.31;
