@@ -74,20 +74,20 @@ WIDE inline void take_from_rows(const Block& b, long i, const double* own, doubl
         store<V>(x + long(b.row[i + r]) * (lanes * V), sum[0][r]);
     }
 }
-// R columns from j on: x_j −= Σ_i L(i, j) x(row) over the rows from `from` on, which stand gathered in `rows`.
+// R columns from j on: x_j −= Σ_i L(i, j) x(row) over the rows below, which stand gathered in `below`.
 template <int V, int R>
-WIDE inline void take_from_columns(const Block& b, long j, long from, const double* rows, double* own) {
+WIDE inline void take_from_columns(const Block& b, long j, const double* below, double* own) {
     constexpr int P = parts(R);
     Columns<V> sum[P][R] = {};
     for (int r = 0; r < R; ++r) sum[0][r] = load<V>(own + (j + r) * (lanes * V));
-    long i = from;
+    long i = b.columns;
     for (; i + P <= b.rows; i += P)
         for (int p = 0; p < P; ++p) {
-            const Columns<V> xi = load<V>(rows + (i + p - from) * (lanes * V));
+            const Columns<V> xi = load<V>(below + (i + p - b.columns) * (lanes * V));
             for (int r = 0; r < R; ++r) take(sum[p][r], b.at(i + p, j + r), xi);
         }
     for (; i < b.rows; ++i)
-        for (int r = 0; r < R; ++r) take(sum[0][r], b.at(i, j + r), load<V>(rows + (i - from) * (lanes * V)));
+        for (int r = 0; r < R; ++r) take(sum[0][r], b.at(i, j + r), load<V>(below + (i - b.columns) * (lanes * V)));
     for (int r = 0; r < R; ++r) {
         for (int p = 1; p < P; ++p) add(sum[0][r], sum[p][r]);
         store<V>(own + (j + r) * (lanes * V), sum[0][r]);
@@ -101,7 +101,7 @@ WIDE inline void take_from_all_rows(const Block& b, long from, const double* own
 }
 template <int V, int R>
 WIDE inline void take_from_all_columns(const Block& b, long from, const double* below, double* own) {
-    for (; from + R <= b.columns; from += R) take_from_columns<V, R>(b, from, b.columns, below, own);
+    for (; from + R <= b.columns; from += R) take_from_columns<V, R>(b, from, below, own);
     if constexpr (R > 1) take_from_all_columns<V, R / 2>(b, from, below, own);
 }
 
