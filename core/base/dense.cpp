@@ -32,7 +32,7 @@ WIDE inline void add_to(double* to, __m256 sum) {
 #define EACH_SUM(DO) DO(0) DO(1) DO(2) DO(3) DO(4) DO(5) DO(6) DO(7)
 template <int V, bool listed>
 WIDE void stream_terms(const float* a, const Part& p, int rows, const float* x, double* out) {
-#define START(k) const float* const at##k = a + std::min(k / V, rows - 1) * p.stride;
+#define START(k) const float* const at##k = a + std::min((k) / V, rows - 1) * p.stride;
     EACH_SUM(START)
 #undef START
     for (long from = 0; from < p.n; from += terms) {
@@ -44,12 +44,12 @@ WIDE void stream_terms(const float* a, const Part& p, int rows, const float* x, 
             const long c = listed ? p.column[j] : j;
             const __m256 in0 = _mm256_loadu_ps(x + j * (V * lanes)),
                          in1 = V == 2 ? _mm256_loadu_ps(x + j * (V * lanes) + lanes) : in0;
-#define ADD(k) sum##k = _mm256_fmadd_ps(_mm256_broadcast_ss(at##k + c), k % V == 0 ? in0 : in1, sum##k);
+#define ADD(k) sum##k = _mm256_fmadd_ps(_mm256_broadcast_ss(at##k + c), (k) % V == 0 ? in0 : in1, sum##k);
             EACH_SUM(ADD)
 #undef ADD
         }
 #define TAKE(k) \
-    if (k / V < rows) add_to(out + k * lanes, sum##k);
+    if ((k) / V < rows) add_to(out + (k)*lanes, sum##k);
         EACH_SUM(TAKE)
 #undef TAKE
     }

@@ -345,6 +345,7 @@ std::vector<ContactState> find_contact_on_springs(const ContactSystem& system, c
     std::vector<Walker> walkers;
     for (long c = 0; c < loads.cols(); ++c) walkers.emplace_back(supports, loads.col(c), options.tolerance);
     std::vector<Walker*> all;
+    all.reserve(walkers.size());
     for (Walker& w : walkers) all.push_back(&w);
     Eigen::MatrixXd block;
     walk_a_round(system.factor, all, block);  // full contact

@@ -38,7 +38,7 @@ int a_dead_process() {
 }
 // As if the process that wrote the copy had been killed.
 QString as_left_by_the_dead(const QString& copy) {
-    const QString dead = copy.section("~recovery", 0, 0) + "~recovery" + QString::number(a_dead_process());
+    QString dead = copy.section("~recovery", 0, 0) + "~recovery" + QString::number(a_dead_process());
     EXPECT_TRUE(QFile::copy(copy, dead));
     return dead;
 }
