@@ -369,7 +369,7 @@ TEST_F(Window, ARimDraggedIsFollowedByCoarseAnswersAndThenTheFullOne) {
     const double area = net_area(model());
     int coarse = 0;
     QObject::connect(w.desk()->engine(), &Engine::answered, w.desk(),
-                     [&](std::shared_ptr<const Answer> a, long) { coarse += a->coarse; });
+                     [&](const std::shared_ptr<const Answer>& a, long) { coarse += a->coarse; });
     // The right rim, between its corners and off the columns: out by about a metre.
     const QPoint from = at(36, 9.8), to = at(37, 9.8);
     QTest::mouseMove(plan(), from);
