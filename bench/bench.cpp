@@ -41,6 +41,18 @@ Model grid_raft(int bays_x, int bays_y) {
     return m;
 }
 
+// With a load on each column, in one combination.
+Model loaded(Model m) {
+    m.loads.cases = {LoadCase{}};
+    m.loads.cases[0].id = "G";
+    for (const Column& c : m.columns)
+        m.loads.cases[0].items.push_back({ColumnLoad{c.id, 900 + double(c.at.x), 0, 0, 0, 0}, {}});
+    Combination k;
+    k.id = "S1", k.factors = {{"G", 1.0}};
+    m.loads.combinations = std::vector<Combination>{k};
+    return m;
+}
+
 struct Problem10k {
     Model model;
     Mesh mesh;
@@ -254,14 +266,7 @@ void drag_frame(benchmark::State& s, Model m, double cells) {
 void demo_drag_frame(benchmark::State& s) { drag_frame(s, demo(), 250); }
 void demo_drag_frame_on_springs(benchmark::State& s) { drag_frame(s, on_springs(), 500); }
 void large_100k(benchmark::State& s) {
-    Model m = grid_raft(33, 28);
-    m.loads.cases = {LoadCase{}};
-    m.loads.cases[0].id = "G";
-    for (const Column& c : m.columns)
-        m.loads.cases[0].items.push_back({ColumnLoad{c.id, 900 + double(c.at.x), 0, 0, 0, 0}, {}});
-    Combination k;
-    k.id = "S1", k.factors = {{"G", 1.0}};
-    m.loads.combinations = std::vector<Combination>{k};
+    const Model m = loaded(grid_raft(33, 28));
     for (auto _ : s) {
         const auto a = solve(m);
         s.counters["nodes"] = double(a->mesh.nodes.size());
@@ -290,7 +295,7 @@ Ground layered_ground() {
 
 // A full answer with some 6 000 patches, for its memory: in a process of its own, so that nothing else counts.
 void solve_many_patches(bool by_index) {
-    Model m = grid_raft(15, 12);
+    Model m = loaded(grid_raft(15, 12));
     m.ground = layered_ground();
     if (by_index) {
         m.ground.settlement_method = SettlementMethod::one_dimensional;
@@ -298,13 +303,6 @@ void solve_many_patches(bool by_index) {
         clay.compression_index = 0.3, clay.recompression_index = 0.05, clay.void_ratio = 1.1;
         clay.preconsolidation = 60;
     }
-    m.loads.cases = {LoadCase{}};
-    m.loads.cases[0].id = "G";
-    for (const Column& c : m.columns)
-        m.loads.cases[0].items.push_back({ColumnLoad{c.id, 900 + double(c.at.x), 0, 0, 0, 0}, {}});
-    Combination k;
-    k.id = "S1", k.factors = {{"G", 1.0}};
-    m.loads.combinations = std::vector<Combination>{k};
     const auto a = solve(m);
     fmt::print("{}\n", a->stages.subsoil->ground->patches.count());
 }
