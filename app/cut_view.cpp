@@ -12,8 +12,9 @@ CutView::CutView(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk) {
     setMouseTracking(true);
     setMinimumHeight(120);
     connect(desk, &Desk::changed, this, [this](int what) {
-        if (what & ~(Desk::state)) update();
+        if ((what & ~(Desk::state)) || desk_->is_old() != was_old_) update();
     });
+    connect(desk->document(), &Document::let_go, this, [this] { grip_.reset(); });
 }
 
 CutScene CutView::scene() {
@@ -28,12 +29,14 @@ CutScene CutView::scene() {
     s.pressure = on.pressure, s.settlement = on.settlement, s.moment = on.moment, s.ground = on.ground;
     s.wide = desk_->stop == Stop::ground;
     s.hair = desk_->hair;
+    s.stale = desk_->is_old();
     return s;
 }
 
 void CutView::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.fillRect(rect(), look::sheet);
+    was_old_ = desk_->is_old();
     drawn_ = cut_drawing(scene(), from_qt(body()));
     p.setClipRect(body());
     paint_drawing(p, drawn_.drawing, drawn_.frame.view, body());

@@ -10,12 +10,21 @@ namespace mossbed {
 
 Desk::Desk(QObject* parent) : QObject(parent) {
     connect(&document_, &Document::changed, this, &Desk::on_model);
+    connect(&document_, &Document::replaced, this, &Desk::start_clean);
+    late_.setSingleShot(true);
+    late_.setInterval(250);
+    connect(&late_, &QTimer::timeout, this, [this] {
+        if (!answer_ || answer_revision_ == document_.revision()) return;
+        old_ = true;
+        Q_EMIT changed(state | answers);
+    });
     connect(&engine_, &Engine::answered, this, &Desk::on_answer);
     connect(&engine_, &Engine::refused, this, [this](const std::vector<Problem>& p, long revision) {
         if (revision != document_.revision()) return;
         problems_.clear();
         for (const Problem& q : p)
             if (q.severity == Severity::error) problems_.push_back(q);
+        old_ = answer_ != nullptr;
         Q_EMIT changed(state | answers);
     });
     connect(&engine_, &Engine::progressed, this, [this](double s, const QString& what) {
@@ -169,18 +178,34 @@ void Desk::on_model() {
         mesh_report.clear(), comparison_report.clear(), bracket_report.clear();  // they were about another model
     }
     problems_.clear();
+    if (!late_.isActive() && !old_) late_.start();
     Q_EMIT changed(model);
     if (!held) {
         if (!has_slab(now())) {  // nothing to solve yet
-            answer_.reset();
-            rows_.clear();
-            refresh_maps();
+            forget_answer();
             engine_.stop();
             Q_EMIT changed(answers | state);
             return;
         }
         engine_.submit(now(), document_.revision(), document_.previewing());
     }
+}
+
+void Desk::forget_answer() {
+    answer_.reset();
+    rows_.clear(), uses_now_.clear(), uses_before_.clear();
+    late_.stop(), old_ = false;
+    refresh_maps();
+}
+
+void Desk::start_clean() {
+    engine_.stop();
+    forget_answer();
+    answer_revision_ =
+        document_.revision() + 1;  // of the model that comes: what still runs for the old one is not heard
+    problems_.clear(), bands_.clear(), chosen.clear();
+    flag.reset(), pin.reset(), hair.reset(), pointer_at.reset(), taking.reset();
+    combination_id.clear(), load_case.clear(), cut_is_set_ = false;
 }
 
 bool Desk::end_work_within(std::chrono::milliseconds patience) {
@@ -209,6 +234,11 @@ void Desk::on_answer(std::shared_ptr<const Answer> a, long revision) {
     answer_ = std::move(a);
     answer_revision_ = revision;
     problems_.clear();
+    old_ = false;
+    if (revision == document_.revision())
+        late_.stop();
+    else
+        late_.start();  // it is behind the hand; when no other comes it counts as old
     if (answer_->coarse) {
         // Rows that the coarse frame has replace the old ones; concrete and steel stay until the full answer.
         std::vector<Row> merged = answer_->checks;

@@ -3,6 +3,7 @@
 #pragma once
 #include <QObject>
 #include <QPointF>
+#include <QTimer>
 #include <map>
 #include <set>
 
@@ -35,6 +36,9 @@ class Desk : public QObject {
 
     // The last answer, perhaps of an older model; null before the first.
     const std::shared_ptr<const Answer>& answer() const { return answer_; }
+    // The answer is of before an edit, or of a model before one that cannot be solved: all that it says is shown faded.
+    // Not while frames follow a hand, nor for the blink that a small edit takes.
+    bool is_old() const { return old_; }
     bool in_step() const { return answer_ && answer_revision_ == document_.revision() && !answer_->coarse; }
     const CombinationAnswer* combination() const;                       // the one looked at, null when there is none
     const std::vector<Problem>& problems() const { return problems_; }  // why the model in hand is not solved
@@ -111,6 +115,8 @@ class Desk : public QObject {
     void on_answer(std::shared_ptr<const Answer> a, long revision);
     void refresh_maps();
     void keep_state_sound();
+    void start_clean();  // another document
+    void forget_answer();
 
     Document document_;
     std::shared_ptr<const Answer> answer_;
@@ -127,6 +133,8 @@ class Desk : public QObject {
     Ground ground_of_profile_;
     double founding_of_profile_ = 0;  // level, m: strata must reach below the slab
     bool cut_is_set_ = false;
+    bool old_ = false;
+    QTimer late_;  // from an edit until what is shown counts as old
     void run_aside(QString Desk::*report, const QString& busy, SideRun::Work work);
     SideRun aside_;
     Engine engine_;  // last: its worker must end before what it reports to

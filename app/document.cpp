@@ -64,7 +64,7 @@ void Document::set(Model m) {
 }
 
 void Document::apply(const QString& name, Model next) {
-    if (base_) cancel_preview();
+    if (base_) cancel_preview(), Q_EMIT let_go();
     if (next == model_) return;
     stack_.push(new ModelCommand(this, name, model_, std::move(next)));
 }
@@ -93,13 +93,31 @@ void Document::cancel_preview() {
     set(std::move(before));
 }
 
-void Document::start_new() {
+void Document::undo() {
+    if (!base_) return stack_.undo();
+    cancel_preview();
+    Q_EMIT let_go();
+}
+
+void Document::redo() {
+    if (!base_) return stack_.redo();
+    cancel_preview();
+    Q_EMIT let_go();
+}
+
+void Document::replace(Model m) {
     base_.reset();
+    Q_EMIT let_go();
     stack_.clear();
+    Q_EMIT replaced();
+    set(std::move(m));
+    Q_EMIT renamed();
+}
+
+void Document::start_new() {
     path_.clear();
     stamp_.reset();
-    set(new_model());
-    Q_EMIT renamed();
+    replace(new_model());
 }
 
 std::vector<Problem> Document::open(const QString& path) {
@@ -115,12 +133,9 @@ bool Document::changed_by_others() const {
 
 std::vector<Problem> Document::take(const QString& path, Loaded l, std::optional<FileStamp> stamp) {
     if (!l.model) return l.problems;
-    base_.reset();
-    stack_.clear();
     path_ = path;
     stamp_ = stamp;
-    set(std::move(*l.model));
-    Q_EMIT renamed();
+    replace(std::move(*l.model));
     return l.problems;
 }
 

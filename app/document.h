@@ -30,6 +30,9 @@ class Document : public QObject {
     void preview(Model next);
     void commit(const QString& name);
     void cancel_preview();
+    // One step; while something follows the hand, that is taken back instead.
+    void undo();
+    void redo();
 
     void start_new();  // an empty model with a permanent and an imposed case
     // Reads a file; on faults the model in hand stays and the problems come back.
@@ -41,12 +44,15 @@ class Document : public QObject {
     std::vector<Problem> save(const QString& path);  // empty when it went well
 
   Q_SIGNALS:
-    void changed();  // the model, by whatever way
-    void renamed();  // path or clean state
+    void changed();   // the model, by whatever way
+    void renamed();   // path or clean state
+    void let_go();    // something else changes the model while a hand drags: what is dragged is put down
+    void replaced();  // another document lies here now; before changed()
 
   private:
     friend class ModelCommand;
     void set(Model m);
+    void replace(Model m);
     Model model_;
     std::optional<Model> base_;  // before the preview began
     long revision_ = 0;

@@ -2,7 +2,7 @@
 
 #include <muParser.h>
 
-#include <QGridLayout>
+#include <QHBoxLayout>
 #include <QRegularExpression>
 #include <QStyle>
 #include <cmath>
@@ -91,28 +91,26 @@ QString fault_of(double v, const Field::Range& r, Unit unit) {
 }
 
 Field::Field(const QString& label, Unit unit, const QString& name, QWidget* parent) : QWidget(parent), unit_(unit) {
-    auto* grid = new QGridLayout(this);
-    grid->setContentsMargins(0, 0, 0, 0);
-    grid->setHorizontalSpacing(6), grid->setVerticalSpacing(0);
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(6);
     label_ = new QLabel(label, this);
-    line_ = new QLineEdit(this);
+    line_ = new Line(this);
     line_->setObjectName(name);
     line_->setAlignment(Qt::AlignRight);
     line_->setFixedWidth(104);
+    line_->on_take = [this](bool leaving) { return take(leaving); };
+    line_->installEventFilter(this);
     unit_label_ = new QLabel(name_of(unit), this);
     unit_label_->setFixedWidth(44);
     unit_label_->setProperty("faint", true);
-    fault_ = new QLabel(this);
-    fault_->setObjectName(name + "-fault");
-    fault_->setProperty("fault", true);
-    fault_->setWordWrap(true);
-    fault_->hide();
-    grid->addWidget(label_, 0, 0);
-    grid->addWidget(line_, 0, 1);
-    grid->addWidget(unit_label_, 0, 2);
-    grid->addWidget(fault_, 1, 0, 1, 3);
-    grid->setColumnStretch(0, 1);
-    connect(line_, &QLineEdit::editingFinished, this, &Field::finish);
+    row->addWidget(label_, 1);
+    row->addWidget(line_);
+    row->addWidget(unit_label_);
+    connect(line_, &QLineEdit::editingFinished, this, [this] { line_->hasFocus() ? line_->settle() : line_->leave(); });
+    connect(line_, &QLineEdit::textEdited, this, [this] {
+        if (fault_) fault_->hide();
+    });
 }
 
 void Field::make_short() {
@@ -121,42 +119,69 @@ void Field::make_short() {
 }
 
 void Field::show_value(std::optional<double> v, bool is_default) {
-    const QString text = v ? plain(*v) : "";
-    if (line_->hasFocus() && line_->text() != shown_) return;  // being typed: not torn away
-    shown_ = text;
-    line_->setText(text);
+    line_->show_text(v ? plain(*v) : "");
     line_->setPlaceholderText("");
+    if (line_->property("standard").toBool() == is_default) return;
     line_->setProperty("standard", is_default);
     line_->style()->unpolish(line_);
     line_->style()->polish(line_);
-    fault_->hide();
 }
 
 void Field::show_several() {
-    if (line_->hasFocus() && line_->text() != shown_) return;
     show_value({}, false);
     line_->setPlaceholderText("several");
 }
 
-void Field::finish() {
-    if (line_->text() == shown_) return fault_->hide();
+// Under the line and over what stands there: a message moves nothing and stops no click.
+void Field::say_fault(const QString& why) {
+    if (!fault_) {
+        fault_ = new QLabel(parentWidget() ? parentWidget() : this);
+        fault_->setObjectName(line_->objectName() + "-fault");
+        fault_->setProperty("fault-note", true);
+        fault_->setWordWrap(true);
+        fault_->setAttribute(Qt::WA_TransparentForMouseEvents);
+    }
+    fault_->setText(why);
+    QWidget* on = fault_->parentWidget();
+    const int w = std::max(160, on == this ? width() : on->width() - 24);
+    const QPoint below = mapTo(on, QPoint(0, line_->geometry().bottom() + 3));
+    const int h = fault_->heightForWidth(w);
+    const bool fits = on == this || below.y() + h < on->height();
+    fault_->setGeometry(on == this ? 0 : 12, fits ? below.y() : std::max(0, below.y() - h - line_->height() - 6), w, h);
+    fault_->show();
+    fault_->raise();
+}
+
+QString Field::take(bool leaving) {
+    const QString typed = line_->text().trimmed();
     QString why;
-    if (optional_ && line_->text().trimmed().isEmpty()) {
-        shown_ = "";
-        Q_EMIT entered(std::nullopt);
-        return;
+    std::optional<double> v;
+    if (!(optional_ && typed.isEmpty())) {
+        v = read_number(typed, unit_, &why);
+        if (v) why = fault_of(*v, range_, unit_);
     }
-    const auto v = read_number(line_->text(), unit_, &why);
-    if (v) why = fault_of(*v, range_, unit_);
-    if (!why.isEmpty()) {
-        fault_->setText(why + ".");
-        fault_->show();
-        return;
+    if (why.isEmpty()) {
+        if (fault_) fault_->hide();
+        line_->setText(v ? plain(*v) : "");
+        line_->show_text(line_->text());
+        if (line_->hasFocus()) line_->selectAll();
+        Q_EMIT entered(v);
+        return {};
     }
-    fault_->hide();
-    shown_ = plain(*v);
-    line_->setText(shown_);
-    Q_EMIT entered(v);
+    if (leaving) {
+        line_->give_up();
+        why = QString("“%1” was not taken: %2. %3 stays.")
+                  .arg(typed, why, line_->shown().isEmpty() ? "What was" : line_->shown());
+    } else {
+        why += ".";
+    }
+    say_fault(why);
+    return label_->text().isEmpty() ? why : label_->text() + ": " + why;
+}
+
+bool Field::eventFilter(QObject* of, QEvent* e) {
+    if (e->type() == QEvent::FocusIn && fault_ && !line_->is_pending()) fault_->hide();
+    return QWidget::eventFilter(of, e);
 }
 
 }  // namespace mossbed

@@ -2,10 +2,10 @@
 // once when a value cannot be. A default that the engineer has not owned is grey.
 #pragma once
 #include <QLabel>
-#include <QLineEdit>
 #include <functional>
 #include <optional>
 
+#include "app/line.h"
 #include "core/model/facts.h"
 
 namespace mossbed {
@@ -27,20 +27,23 @@ class Field : public QWidget {
     void set_optional(bool o) { optional_ = o; }  // may be left empty
     void show_value(std::optional<double> v, bool is_default);
     void show_several();  // of several things with different values: what is typed sets all
-    QLineEdit* line() { return line_; }
+    Line* line() { return line_; }
     void make_short();  // a narrow line and no unit, for two in a row
 
   Q_SIGNALS:
     void entered(std::optional<double> value);
 
+  protected:
+    bool eventFilter(QObject* of, QEvent* e) override;  // of the line
+
   private:
-    void finish();
-    QLabel *label_, *unit_label_, *fault_;
-    QLineEdit* line_;
+    QString take(bool leaving);  // what was typed; why not, when it is refused
+    void say_fault(const QString& why);
+    QLabel *label_, *unit_label_, *fault_ = nullptr;
+    Line* line_;
     Unit unit_;
     Range range_;
     bool optional_ = false;
-    QString shown_;
 };
 
 // Why a number cannot be taken; empty when it can.

@@ -67,19 +67,19 @@ MainWindow::MainWindow() {
     middle->setSizes({940, 340});
     middle->setCollapsible(0, false);
 
-    QHBoxLayout* strip_row = make_strip(strip_, strip_text_, "strip");
+    strip_ = new MessageStrip(plan_, Qt::BottomEdge, "strip");
     auto* close = new QToolButton;
     close->setText("×");
     connect(close, &QToolButton::clicked, strip_, &QWidget::hide);
-    strip_row->addWidget(close);
+    strip_->row()->addWidget(close);
+    make_offer();
+    make_keys_page();
 
     auto* all = new QWidget;
     auto* column = new QVBoxLayout(all);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
     column->addWidget(trail_);
-    column->addWidget(strip_);
-    column->addWidget(make_offer());
     column->addWidget(middle, 1);
     column->addWidget(make_status());
     setCentralWidget(all);
@@ -106,6 +106,58 @@ MainWindow::MainWindow() {
     connect(desk_.document(), &Document::renamed, this, [this] { follow(Desk::model); });
     plan_->take(ToolKind::choose);
     follow(~0);
+    qApp->installEventFilter(this);
+}
+
+// The views go while the desk still lies there: a line that loses the focus last would write to it.
+MainWindow::~MainWindow() {
+    qApp->removeEventFilter(this);
+    if (auto* line = qobject_cast<Line*>(focusWidget())) line->on_take = nullptr;
+    delete takeCentralWidget();
+}
+
+bool MainWindow::settle() {
+    auto* line = qobject_cast<Line*>(focusWidget());
+    const QString why = line ? line->settle() : QString();
+    if (!why.isEmpty()) say(why + " Mend it, or press Escape for what stands.", true);
+    return why.isEmpty();
+}
+
+void MainWindow::leave_line() {
+    auto* line = qobject_cast<Line*>(focusWidget());
+    const QString why = line ? line->leave() : QString();
+    if (!why.isEmpty()) say(why, true);
+}
+
+void MainWindow::undo_or_redo(void (Document::*step)()) {
+    if (!settle()) return;  // what is typed first becomes an edit
+    (desk_.document()->*step)();
+}
+
+void MainWindow::escape() {
+    auto* line = qobject_cast<Line*>(focusWidget());
+    if (line && line->is_pending()) return line->give_up();
+    for (QWidget* over : std::initializer_list<QWidget*>{keys_, working_})
+        if (over->isVisible()) return over->hide(), plan_->setFocus();
+    if (!plan_->put_down()) strip_->hide();
+    plan_->setFocus();
+}
+
+bool MainWindow::eventFilter(QObject* of, QEvent* e) {
+    auto* on = qobject_cast<QWidget*>(of);
+    if (!on || on->window() != this) return QMainWindow::eventFilter(of, e);
+    if (e->type() == QEvent::MouseButtonPress) {
+        QWidget* typing = focusWidget();
+        if (on != typing && qobject_cast<Line*>(typing)) leave_line();
+    } else if (e->type() == QEvent::KeyPress && !QApplication::activePopupWidget()) {
+        auto* k = static_cast<QKeyEvent*>(e);
+        const bool cell = on->property("cell").toBool();  // its table shuts it
+        if (k->key() == Qt::Key_Escape && k->modifiers() == Qt::NoModifier && !cell) {
+            escape();
+            return true;
+        }
+    }
+    return QMainWindow::eventFilter(of, e);
 }
 
 void MainWindow::take(ToolKind kind) {
@@ -113,25 +165,12 @@ void MainWindow::take(ToolKind kind) {
     plan_->setFocus();
 }
 
-QHBoxLayout* MainWindow::make_strip(QFrame*& frame, QLabel*& text, const QString& name) {
-    frame = new QFrame;
-    frame->setObjectName(name);
-    auto* row = new QHBoxLayout(frame);
-    row->setContentsMargins(12, 4, 8, 4);
-    text = new QLabel;
-    text->setObjectName(name + "-text");
-    text->setWordWrap(true);
-    row->addWidget(text, 1);
-    frame->hide();
-    return row;
-}
-
-QFrame* MainWindow::make_offer() {
-    QHBoxLayout* row = make_strip(offer_, offer_text_, "offer");
+void MainWindow::make_offer() {
+    offer_ = new MessageStrip(plan_, Qt::TopEdge, "offer");
     auto choice = [&](const QString& text, const QString& name, auto deed) {
         auto* b = new QPushButton(text);
         b->setObjectName(name);
-        row->addWidget(b);
+        offer_->row()->addWidget(b);
         connect(b, &QPushButton::clicked, this, deed);
     };
     choice("Recover", "recover", [this] {
@@ -149,15 +188,50 @@ QFrame* MainWindow::make_offer() {
         unsaved_.reset();
     });
     choice("Later", "later", [this] { offer_->hide(), unsaved_.reset(); });
-    return offer_;
+}
+
+void MainWindow::make_keys_page() {
+    keys_ = new QFrame(plan_);
+    keys_->setObjectName("keys-page");
+    auto* grid = new QGridLayout(keys_);
+    grid->setContentsMargins(18, 12, 18, 14);
+    grid->setHorizontalSpacing(18);
+    static constexpr std::array<std::pair<const char*, const char*>, 16> all{
+        {{"Alt+1 … Alt+7", "the stops, from Ground to Sheets"},
+         {"Page Up, Page Down", "combination before, next combination"},
+         {"Ctrl+1, Ctrl+2, Ctrl+3", "choose, draw the slab, add columns"},
+         {"Ctrl+T", "Cut or table in the lower pane"},
+         {"Enter, Tab", "take what is typed; a number, a sum, or with another unit: 24 in, 3*1.2"},
+         {"Escape", "put down: what is typed, a drag, a tool, what is chosen"},
+         {"Ctrl+Z, Ctrl+Y", "undo and redo, one step an edit, from anywhere"},
+         {"Delete", "what is chosen on the plan"},
+         {"Ctrl+C, Ctrl+V", "in a table: copy to and paste from a spreadsheet"},
+         {"Ctrl+F", "search the Ledger"},
+         {"Enter on a Ledger row", "its Working"},
+         {"Shift, right button", "choose more; what can be done with a thing"},
+         {"Wheel, middle button", "zoom; move the sheet"},
+         {"Alt while dragging", "lets go of the snap"},
+         {"Home", "show all"},
+         {"F8", "hold or resume the solving"}}};
+    auto* title = new QLabel("Keys");
+    title->setFont(look::font(look::Size::large, true));
+    grid->addWidget(title, 0, 0, 1, 2);
+    for (size_t i = 0; i < all.size(); ++i) {
+        auto* key = new QLabel(all[i].first);
+        key->setFont(look::font(look::Size::normal, true));
+        grid->addWidget(key, int(i) + 1, 0);
+        grid->addWidget(new QLabel(all[i].second), int(i) + 1, 1);
+    }
+    grid->setColumnStretch(1, 1);
+    keys_->hide();
 }
 
 void MainWindow::look_for_unsaved() {
     unsaved_ = Recovery::left_behind(desk_.document()->path(), desk_.now());
     offer_->setVisible(unsaved_.has_value());
     if (!unsaved_) return;
-    offer_text_->setText(QString("Changes of %1 were not saved when the program ended last time.")
-                             .arg(QFileInfo(unsaved_->path).lastModified().toString("d MMMM yyyy, hh:mm")));
+    offer_->text()->setText(QString("Changes of %1 were not saved when the program ended last time.")
+                                .arg(QFileInfo(unsaved_->path).lastModified().toString("d MMMM yyyy, hh:mm")));
 }
 
 QWidget* MainWindow::make_plan_side() {
@@ -273,7 +347,11 @@ void MainWindow::make_menus() {
         QAction* a = m->addAction(text);
         a->setObjectName(name);
         if (!key.isEmpty()) a->setShortcut(key);
-        connect(a, &QAction::triggered, this, deed);
+        const bool of_file = m->title() == "&File";  // asks or refuses by itself
+        connect(a, &QAction::triggered, this, [this, deed, of_file] {
+            if (!of_file) leave_line();
+            deed();
+        });
         return a;
     };
     QMenu* file = menuBar()->addMenu("&File");
@@ -305,14 +383,19 @@ void MainWindow::make_menus() {
     act(file, "&Quit", QKeySequence::Quit, "quit", [this] { close(); });
 
     QMenu* edit = menuBar()->addMenu("&Edit");
-    QAction* undo = desk_.document()->undo_stack()->createUndoAction(this, "Undo");
+    // Always there: what is being typed can be undone before it is an edit.
+    QAction *undo = edit->addAction("Undo"), *redo = edit->addAction("Redo");
     undo->setShortcut(QKeySequence::Undo);
     undo->setObjectName("undo");
-    QAction* redo = desk_.document()->undo_stack()->createRedoAction(this, "Redo");
-    redo->setShortcuts({QKeySequence::Redo, QKeySequence("Ctrl+Y")});
+    redo->setShortcuts({QKeySequence("Ctrl+Shift+Z"), QKeySequence("Ctrl+Y")});
     redo->setObjectName("redo");
-    edit->addAction(undo);
-    edit->addAction(redo);
+    connect(undo, &QAction::triggered, this, [this] { undo_or_redo(&Document::undo); });
+    connect(redo, &QAction::triggered, this, [this] { undo_or_redo(&Document::redo); });
+    QUndoStack* steps = desk_.document()->undo_stack();
+    connect(steps, &QUndoStack::undoTextChanged, undo,
+            [undo](const QString& t) { undo->setText(("Undo " + t).trimmed()); });
+    connect(steps, &QUndoStack::redoTextChanged, redo,
+            [redo](const QString& t) { redo->setText(("Redo " + t).trimmed()); });
     edit->addSeparator();
     act(edit, "&Delete what is chosen", {}, "delete", [this] { plan_->delete_chosen(); });
 
@@ -341,10 +424,10 @@ void MainWindow::make_menus() {
 
     QMenu* help = menuBar()->addMenu("&Help");
     act(help, "&Keys", QKeySequence("F1"), "keys", [this] {
-        say("Alt+1 … Alt+7 stops · Page Up, Page Down combination · Ctrl+1 choose, Ctrl+2 draw the slab, Ctrl+3 add "
-            "columns · Home shows all · Delete · Ctrl+Z, Ctrl+Y · Enter on a Ledger row opens its Working, Esc closes "
-            "· Alt while dragging lets go of the snap · F8 holds the solving",
-            false);
+        keys_->setVisible(!keys_->isVisible());
+        keys_->adjustSize();
+        keys_->move(std::max(8, (plan_->width() - keys_->width()) / 2), 14);
+        keys_->raise();
     });
 }
 
@@ -353,9 +436,9 @@ void MainWindow::follow(int what) {
         setWindowTitle(desk_.document()->display_name() + (desk_.document()->modified() ? " *" : "") + " — Moss Bed");
         if (!desk_.problems().empty())
             say(QString::fromStdString(desk_.problems()[0].sentence()), true);
-        else if (strip_->property("solving").toBool())
+        else if (says_why_not_solved_)
             strip_->hide();
-        strip_->setProperty("solving", !desk_.problems().empty());
+        says_why_not_solved_ = !desk_.problems().empty();
     }
     if (what & (Desk::view | Desk::answers | Desk::model)) {
         for (size_t i = 0; i < quantities().size(); ++i)
@@ -387,12 +470,8 @@ void MainWindow::follow(int what) {
 }
 
 void MainWindow::say(const QString& sentence, bool bad) {
-    strip_text_->setText(sentence);
-    strip_->setProperty("bad", bad);
-    strip_->setProperty("solving", false);
-    strip_->style()->unpolish(strip_);
-    strip_->style()->polish(strip_);
-    strip_->show();
+    strip_->say(sentence, bad);
+    says_why_not_solved_ = false;
 }
 
 // Small files at once; large ones on a thread of their own, with the window alive meanwhile.
@@ -450,6 +529,7 @@ bool MainWindow::open_file(const QString& path) {
 }
 
 bool MainWindow::save_to(const QString& path) {
+    if (!settle()) return false;
     if (path == desk_.document()->path() && !may_overwrite()) return false;
     const auto problems = desk_.document()->save(path);
     if (problems.empty()) {
@@ -492,6 +572,7 @@ bool MainWindow::may_overwrite() {
 }
 
 bool MainWindow::may_leave() {
+    if (!settle()) return false;
     if (!desk_.document()->modified()) return true;
     const auto answer =
         QMessageBox::question(this, "Moss Bed", desk_.document()->display_name() + " has changes that are not saved.",

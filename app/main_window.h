@@ -10,6 +10,7 @@
 #include "app/cut_view.h"
 #include "app/desk.h"
 #include "app/ledger.h"
+#include "app/message_strip.h"
 #include "app/plan_view.h"
 #include "app/recovery.h"
 #include "app/trail.h"
@@ -40,6 +41,7 @@ class MainWindow : public QMainWindow {
     Q_OBJECT
   public:
     MainWindow();
+    ~MainWindow() override;
     Desk* desk() { return &desk_; }
     // Large files are read on a thread while the window stays alive; returns when it is open or was refused.
     bool open_file(const QString& path);  // false when it was refused; what was open stays
@@ -57,6 +59,7 @@ class MainWindow : public QMainWindow {
     void dragEnterEvent(QDragEnterEvent* e) override;
     void dropEvent(QDropEvent* e) override;
     void resizeEvent(QResizeEvent* e) override;
+    bool eventFilter(QObject* of, QEvent* e) override;  // of the application: presses elsewhere, Escape
 
   private:
     void take(ToolKind kind);
@@ -71,27 +74,33 @@ class MainWindow : public QMainWindow {
 
     bool may_overwrite();                                   // asks when others changed the file since it was opened
     std::optional<Loaded> read_aside(const QString& path);  // nothing when given up
-    static QHBoxLayout* make_strip(QFrame*& frame, QLabel*& text, const QString& name);  // hidden
-    QFrame* make_offer();
+    void make_offer();
+    void make_keys_page();
+    // What is being typed: taken, or refused where it stands, which is false.
+    bool settle();
+    void leave_line();  // the same on going elsewhere: what cannot be taken is given up, and that is said
+    void escape();      // puts down what is in hand, the innermost first
+    void undo_or_redo(void (Document::*step)());
 
     Desk desk_;
     Recovery recovery_{desk_.document()};
     std::optional<Recovery::Copy> unsaved_;
     int reading_files_ = 0;  // grows with every file that is begun to be read
     bool closing_ = false;
-    QFrame* offer_;
-    QLabel* offer_text_;
+    MessageStrip* offer_;
+    QFrame* keys_;
     Trail* trail_;
     PlanView* plan_;
     CutView* cut_;
     Tray* tray_;
     Ledger* ledger_;
     WorkingView* working_;
-    QFrame* strip_;
-    QLabel *strip_text_, *hint_, *place_, *reading_, *combination_, *ledger_head_;
+    MessageStrip* strip_;
+    QLabel *hint_, *place_, *reading_, *combination_, *ledger_head_;
     QComboBox* maps_;
     StateLight* light_;
     std::vector<QToolButton*> tools_;
+    bool says_why_not_solved_ = false;  // the strip does
 };
 
 }  // namespace mossbed

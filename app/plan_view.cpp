@@ -17,7 +17,7 @@ PlanView::PlanView(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk) {
     setMinimumSize(300, 200);
     tool_ = make_tool(ToolKind::choose, *this);
     connect(desk, &Desk::changed, this, [this](int what) {
-        if ((what & ~(Desk::state | Desk::pointer)) || desk_->in_step() != was_in_step_)
+        if ((what & ~(Desk::state | Desk::pointer)) || desk_->in_step() != was_in_step_ || desk_->is_old() != was_old_)
             renew();
         else if (what & Desk::pointer)
             update();
@@ -31,6 +31,8 @@ PlanView::PlanView(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk) {
         renew();
     });
     connect(desk->document(), &Document::renamed, this, [this] { renew(); });
+    connect(desk->document(), &Document::let_go, this, &PlanView::let_go);
+    connect(desk->document(), &Document::replaced, this, [this] { take(ToolKind::choose); });
 }
 
 void PlanView::show_all() {
@@ -40,7 +42,7 @@ void PlanView::show_all() {
     else
         b = box_of(outer_rim(desk_->now().slab.outline, 0.5));
     for (const Column& c : desk_->now().columns) b.add(c.at);
-    camera_.show(b, QRectF(rect()).adjusted(74, 40, -44, -34));
+    camera_.show(b, sheet_area().adjusted(74, 40, -44, -14));
     fitted_ = true;
     renew();
 }
@@ -83,7 +85,8 @@ PlanScene PlanView::scene() const {
     s.hair = desk_->hair;
     s.flag = desk_->flag;
     s.flag_text = desk_->flag_text.toStdString();
-    s.stale = !desk_->in_step();
+    s.stale = desk_->is_old();
+    s.clipped = !desk_->in_step();
     s.moving = s.answer && s.answer->coarse;
     s.rows = &desk_->rows();
     s.invite = tool() != ToolKind::draw_slab;
@@ -99,7 +102,7 @@ PlanScene PlanView::scene() const {
 }
 
 const Drawing& PlanView::drawing() const {
-    if (!is_drawn_) drawn_ = plan_drawing(scene(), camera_, from_qt(QRectF(rect())));
+    if (!is_drawn_) drawn_ = plan_drawing(scene(), camera_, from_qt(sheet_area()));
     is_drawn_ = true;
     return drawn_;
 }
@@ -118,13 +121,16 @@ void PlanView::paintEvent(QPaintEvent*) {
         sheet_.fill(look::sheet);
         QPainter p(&sheet_);
         paint_drawing(p, drawing(), camera_, rect());
-        const PlanKey key = plan_key(s, camera_, from_qt(QRectF(rect())));
+        const PlanKey key = plan_key(s, from_qt(foot()));
+        p.fillRect(foot(), look::sheet);
         paint_drawing(p, key.drawing, bare_paper(), rect());
+        paint_drawing(p, plan_scale_bar(camera_, from_qt(foot())), bare_paper(), rect());
         key_ = to_qt(key.bar);
-        is_painted_ = true, was_in_step_ = desk_->in_step();
+        is_painted_ = true, was_in_step_ = desk_->in_step(), was_old_ = desk_->is_old();
     }
     QPainter p(this);
     p.drawPixmap(0, 0, sheet_);
+    p.setClipRect(sheet_area());
     paint_drawing(p, plan_hair(s), camera_, rect());
     p.setRenderHint(QPainter::Antialiasing);
     tool_->draw(p);
@@ -230,12 +236,24 @@ void PlanView::wheelEvent(QWheelEvent* e) {
 
 void PlanView::keyPressEvent(QKeyEvent* e) {
     if (tool_->key(e)) return renew();
-    if (e->key() == Qt::Key_Escape) {
-        tool_->put_down();
-        return renew();
-    }
     if (e->key() == Qt::Key_Delete) return delete_chosen();
     QWidget::keyPressEvent(e);
+}
+
+void PlanView::let_go() {
+    if (held_ == Qt::LeftButton) tool_->put_down();
+    held_ = Qt::NoButton;
+    renew();
+}
+
+bool PlanView::put_down() {
+    const bool something = is_dragging() || tool() != ToolKind::choose || !desk_->chosen.empty() || desk_->flag;
+    if (something) {
+        tool_->put_down();
+        held_ = Qt::NoButton;  // the rest of a drag is not heard
+        renew();
+    }
+    return something;
 }
 
 void PlanView::delete_chosen() {

@@ -20,6 +20,8 @@ class PlanView : public QWidget, private ToolBench {
     QString hint() const { return tool_->hint(); }  // what a click does now
     QString reading() const override;               // value under the pointer
     void delete_chosen();
+    bool put_down();  // what is in hand: a drag, a tool, what is chosen; false when there was nothing
+    bool is_dragging() const { return held_ == Qt::LeftButton; }
 
   Q_SIGNALS:
     void tool_changed();
@@ -40,12 +42,17 @@ class PlanView : public QWidget, private ToolBench {
     Desk& desk() override { return *desk_; }
     const Camera& camera() const override { return camera_; }
     QRectF key_bar() const override { return key_; }
-    std::vector<Thing> under(QPointF p) const override { return things_at(drawing(), camera_, from_qt(p)); }
+    std::vector<Thing> under(QPointF p) const override {
+        return sheet_area().contains(p) ? things_at(drawing(), camera_, from_qt(p)) : std::vector<Thing>{};
+    }
     bool has_handles() const override;
     bool has_pointer() const override { return underMouse(); }
     void tag(QPainter& p, QPointF at, const QString& text) override;
     void hint_moved() override { Q_EMIT hint_changed(); }
     Hand hand(const QMouseEvent* e) const;
+    QRectF sheet_area() const { return QRectF(rect()).adjusted(0, 0, 0, -plan_key_height); }
+    QRectF foot() const { return {0.0, height() - plan_key_height, double(width()), plan_key_height}; }
+    void let_go();  // of what is dragged
     void follow_hair();
 
     Desk* desk_;
@@ -65,7 +72,7 @@ class PlanView : public QWidget, private ToolBench {
     mutable bool is_drawn_ = false;
     // The same as painted, so that the pointer moves over many things as lightly as over few.
     QPixmap sheet_;
-    bool is_painted_ = false, was_in_step_ = false;
+    bool is_painted_ = false, was_in_step_ = false, was_old_ = false;
 };
 
 }  // namespace mossbed

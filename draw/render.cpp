@@ -177,6 +177,7 @@ void paint_drawing(QPainter& p, const Drawing& drawing, const View& view, const 
             if (clip)
                 p.setClipPath(path_of(on_paper(Path{m.clip, true, {}, 0, {}, {}}, view), true), Qt::IntersectClip);
         }
+        p.setOpacity(m.faded ? 0.35 : 1);
         std::visit([&](const auto& what) { draw(p, what, view, paper); }, m.what);
     }
     p.restore();

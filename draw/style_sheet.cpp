@@ -12,25 +12,27 @@ QWidget#tray-body, QWidget#side, QScrollArea#tray, QListView#ledger { background
 QLabel { color: $ink$; background: transparent; }
 QLabel[faint="true"] { color: $faint$; }
 QLabel[fault="true"] { color: $rust$; }
+QLabel[fault-note="true"] { color: $rust$; background: $rust-wash$; border: 1px solid $rust$; border-radius: 2px; padding: 3px 6px; }
 QLineEdit, QComboBox { background: $white$; color: $ink$; border: 1px solid $line$; border-radius: 2px; padding: 2px 5px; min-height: 17px; selection-background-color: $moss$; }
 QLineEdit:focus, QComboBox:focus { border: 1px solid $moss$; }
 QLineEdit[standard="true"] { color: $standard$; }
+QLineEdit[cell="true"] { border: 1px solid $moss$; border-radius: 0; padding: 0 3px; min-height: 0; }
 QComboBox QAbstractItemView { background: $white$; color: $ink$; selection-background-color: $chosen$; selection-color: $ink$; }
 QPushButton, QToolButton { background: $sheet$; color: $ink$; border: 1px solid $edge$; border-radius: 2px; padding: 3px 9px; }
 QPushButton:hover, QToolButton:hover { background: $white$; }
 QPushButton:focus { border: 1px solid $moss$; }
 QToolButton:checked { background: $chosen$; border: 1px solid $moss$; }
 QCheckBox { color: $ink$; }
-QTableWidget { background: $sheet$; color: $ink$; gridline-color: $pale$; selection-background-color: $chosen$; selection-color: $ink$; }
+QTableView { background: $sheet$; color: $ink$; gridline-color: $pale$; selection-background-color: $chosen$; selection-color: $ink$; }
 QHeaderView::section { background: $panel$; color: $faint$; border: none; padding: 2px 4px; }
 QSplitter::handle { background: $line$; }
 QSplitter::handle:horizontal { width: 1px; } QSplitter::handle:vertical { height: 1px; }
 QScrollBar:vertical { background: $panel$; width: 9px; } QScrollBar::handle:vertical { background: $edge$; min-height: 24px; border-radius: 4px; }
 QScrollBar:horizontal { background: $panel$; height: 9px; } QScrollBar::handle:horizontal { background: $edge$; min-width: 24px; border-radius: 4px; }
 QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }
-QFrame#offer { background: $chosen$; border-bottom: 1px solid $moss$; }
-QFrame#strip { background: $ochre-wash$; border-bottom: 1px solid $ochre$; } QFrame#strip[bad="true"] { background: $rust-wash$; border-bottom: 1px solid $rust$; }
-QFrame#working { background: $sheet$; border: 1px solid $faint$; }
+QFrame#offer { background: $chosen$; border: 1px solid $moss$; border-radius: 2px; }
+QFrame#strip { background: $ochre-wash$; border: 1px solid $ochre$; border-radius: 2px; } QFrame#strip[bad="true"] { background: $rust-wash$; border: 1px solid $rust$; }
+QFrame#working, QFrame#keys-page { background: $sheet$; border: 1px solid $faint$; }
 QToolTip { background: $sheet$; color: $ink$; border: 1px solid $faint$; }
 )";
     for (const auto& [name, colour] : {std::pair{"sheet", sheet},

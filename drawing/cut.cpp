@@ -149,11 +149,16 @@ CutDrawing cut_drawing(const CutScene& s, const Box& paper) {
         d.slab_from = s.along->t[size_t(runs.front().first)], d.slab_to = s.along->t[size_t(runs.back().second)];
     }
     if (s.ground) draw_ground_of_cut(d);
-    if (s.pressure) draw_pressure_of_cut(d);
-    if (s.settlement) draw_settlement_of_cut(d);
+    const auto of_the_answer = [&d](auto draw) {
+        const size_t first = d.drawing.marks.size();
+        draw(d);
+        for (size_t i = first; i < d.drawing.marks.size(); ++i) d.drawing.marks[i].faded = d.scene.stale;
+    };
+    if (s.pressure) of_the_answer(draw_pressure_of_cut);
+    if (s.settlement) of_the_answer(draw_settlement_of_cut);
     draw_slab(d);
     draw_columns_and_walls(d);
-    if (s.moment) draw_moment_of_cut(d);
+    if (s.moment) of_the_answer(draw_moment_of_cut);
     if (s.profile) draw_boreholes_of_cut(d);
     for (Text& t : d.over_all)
         d.labels.write_if_free(

@@ -15,6 +15,7 @@ struct CutScene {
     std::optional<double> limit;           // level down to which the ground settles, m
     std::array<Point, 2> line{};
     bool pressure = true, settlement = true, moment = false, ground = true;
+    bool stale = false;          // the answer is of before an edit: what it says is faded
     std::optional<double> hair;  // m along the line
     bool wide = false;           // shows some ground beyond both ends of the line, and handles at the boreholes
 };

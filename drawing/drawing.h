@@ -141,6 +141,7 @@ struct Mark {
     bool by_side = false;               // each side of the path is a part of its thing
     double reach = 4;                   // paper units: how near the pointer must come
     std::shared_ptr<const Rings> clip;  // nothing is drawn outside
+    bool faded = false;                 // of an answer that is older than the model
 };
 
 // How metres fall on the paper: x to the right, y down, as on screens; the plan's y runs up.

@@ -131,19 +131,6 @@ void draw_cut_line(PlanDraft& d) {
     }
 }
 
-void draw_scale_bar(PlanDraft& d) {
-    double metres = 1;
-    for (double m : {1.0, 2.0, 5.0, 10.0, 20.0, 50.0})
-        if (m * d.view.scale < 130) metres = m;
-    const double w = metres * d.view.scale;
-    const Point at = d.view.back({d.paper.low.x + 14, d.paper.high.y - 12});
-    d.drawing.add(Layer::notes, symbol(at, box_on_paper(0, -3, w / 2, 0), {Role::ink, 1}, {Role::ink, {}, {}}));
-    d.drawing.add(Layer::notes, symbol(at, box_on_paper(w / 2, -3, w, 0), {Role::ink, 1}, {Role::sheet, {}, {}}));
-    Text t;
-    t.at = at, t.offset = {w + 6, 0}, t.text = typeset(written(metres, 0)) + " m", t.align = Align::left;
-    d.drawing.add(Layer::notes, std::move(t));
-}
-
 void invite(PlanDraft& d) {
     Text t;
     t.at = d.view.back(d.paper.middle()), t.size = Size::normal, t.tone = Role::faint;
@@ -163,37 +150,56 @@ Drawing plan_hair(const PlanScene& s) {
     return out;
 }
 
+Drawing plan_scale_bar(const View& view, const Box& paper) {
+    double metres = 1;
+    for (double m : {1.0, 2.0, 5.0, 10.0, 20.0, 50.0})
+        if (m * view.scale < 130) metres = m;
+    const double w = metres * view.scale;
+    const Point at = on_bare_paper(paper.low.x + 14, paper.high.y - 12);
+    Drawing out;
+    out.add(Layer::notes, symbol(at, box_on_paper(0, -3, w / 2, 0), {Role::ink, 1}, {Role::ink, {}, {}}));
+    out.add(Layer::notes, symbol(at, box_on_paper(w / 2, -3, w, 0), {Role::ink, 1}, {Role::sheet, {}, {}}));
+    Text t;
+    t.at = at, t.offset = {w + 6, 0}, t.text = typeset(written(metres, 0)) + " m", t.align = Align::left;
+    out.add(Layer::notes, std::move(t));
+    return out;
+}
+
 Drawing plan_drawing(const PlanScene& s, const View& view, const Box& paper) {
     if (!s.model) return {};
     PlanDraft d{.scene = s, .model = *s.model, .view = view, .paper = paper, .slab = {}, .drawing = {}};
     if (has_slab(*s.model)) {
         d.slab = rings_of(slab_rings(*s.model, view));
         keep_clear_of_things(d);
-        draw_map(d);
-        draw_lifted(d);
+        const auto of_the_answer = [&d](auto draw) {
+            const size_t first = d.drawing.marks.size();
+            draw(d);
+            for (size_t i = first; i < d.drawing.marks.size(); ++i) d.drawing.marks[i].faded = d.scene.stale;
+        };
+        of_the_answer(draw_map);
+        of_the_answer(draw_lifted);
         draw_setting_out(d);
         draw_patches(d);
         draw_rim(d);
         draw_openings(d);
         if (s.strips) {
-            draw_strips(d);
+            of_the_answer(draw_strips);
             draw_extra_bars(d);
         }
         if (!s.load_case.empty()) draw_loads(d);
-        if (s.uses) draw_perimeters(d);
+        if (s.uses) of_the_answer(draw_perimeters);
         if (s.show_cut) draw_cut_line(d);
         draw_walls(d);
         draw_columns(d);
         draw_handles(d);
         if (s.boreholes) draw_boreholes(d);
         write_names_of_columns(d);
-        if (s.uses) write_uses(d);
+        if (s.uses) of_the_answer(write_uses);
         write_names_of_patches(d);
-        draw_flag(d);
+        of_the_answer(draw_flag);
     } else if (s.invite) {
         invite(d);
     }
-    draw_scale_bar(d);
     return std::move(d.drawing);
 }
 

@@ -26,7 +26,8 @@ struct PlanScene {
     bool boreholes = false;                             // with their logs
     std::optional<Point> pin;                           // of the depth chart
     std::vector<std::pair<std::string, Point>> coming;  // of a report that is being placed
-    bool stale = false;                                 // the answer is older than the model
+    bool stale = false;                                 // the answer is of before an edit: all that it says is faded
+    bool clipped = false;                               // and the slab may have shrunk since
     bool moving = false;  // it is a coarse one while a hand moves: what such a one cannot know is faded
     const std::vector<Row>* rows = nullptr;  // the Ledger, where it has more than the answer; else the answer's
     bool invite = true;                      // an empty sheet says how to begin
@@ -37,12 +38,15 @@ Drawing plan_drawing(const PlanScene& scene, const View& view, const Box& paper)
 // What follows the pointer along the cut, to lie on top of it.
 Drawing plan_hair(const PlanScene& scene);
 
-// In paper units, for bare_paper(): beside the slab where there is room.
+// In paper units, for bare_paper(): in a band of its own along the foot of the sheet, `paper`.
 struct PlanKey {
     Drawing drawing;
     Box bar;  // on the paper, for dragging its ends; empty when no map is shown
 };
-PlanKey plan_key(const PlanScene& scene, const View& view, const Box& paper);
+PlanKey plan_key(const PlanScene& scene, const Box& paper);
+// At the left of the same band.
+Drawing plan_scale_bar(const View& view, const Box& paper);
+constexpr double plan_key_height = 50;  // paper units
 
 // Column lines for the setting-out: coordinates with two or more columns on them, in order.
 std::vector<double> column_lines(const Model& model, bool along_x);

@@ -12,46 +12,26 @@ Box box_at(double left, double top, double width, double height) {
     return b;
 }
 
-// Clear of the slab first, then of the name tabs along its top, then wide, then to the upper right.
-Box room_for_key(const Rings& slab, const Box& paper) {
-    Box slab_box, best;
-    for (Point q : slab.front()) slab_box.add(q);
-    const Box tabs = box_at(slab_box.low.x, slab_box.low.y - 34, slab_box.width(), 26);
-    double least = 1e300;
-    for (double width : {270.0, 196.0})
-        for (int iy = 0; iy <= 10; ++iy)
-            for (int ix = 10; ix >= 0; --ix) {
-                const Box r = box_at(paper.low.x + 12 + 0.1 * ix * (paper.width() - width - 24),
-                                     paper.low.y + 8 + 0.1 * iy * (paper.height() - 76 - 34), width, 76);
-                double cost = 0.02 * iy + 0.01 * (10 - ix) + (width < 200 ? 0.5 : 0);
-                for (int i = 0; i <= 12; ++i)
-                    for (int j = 0; j <= 6; ++j)
-                        cost += inside(slab, r.low + Point{r.width() * i / 12, r.height() * j / 6});
-                if (r.overlaps(tabs)) cost += 4;
-                if (cost < least - 1e-9) least = cost, best = r;
-            }
-    return best;
-}
-
 class KeyDraft {
   public:
-    KeyDraft(const PlanScene& s, const Box& area)
-        : s_(s), info_(info(s.quantity)), bands_(s.shapes->bands), area_(area) {
-        const double unit_width = likely_width(info_.unit) + 12;
-        bar_ = box_at(area.low.x + 10, area.low.y + 20, area.width() - unit_width - 20, 11);
+    KeyDraft(const PlanScene& s, const Box& paper) : s_(s), info_(info(s.quantity)), bands_(s.shapes->bands) {
+        const double unit_width = likely_width(info_.unit) + 14;
+        const double width = std::clamp(paper.width() - unit_width - 330, 150.0, 300.0);
+        bar_ = box_at(paper.high.x - 14 - unit_width - width, paper.low.y + 19, width, 11);
     }
     PlanKey draw() {
-        rectangle(box_at(area_.low.x - 6, area_.low.y - 3, area_.width() + 12, area_.height() + 6), {},
-                  {Tone(Role::sheet, 235), {}, {}});
         const bool rough = s_.moving && needs_fine_mesh(s_.quantity);
-        write(area_.low.x, area_.low.y + 8,
+        write(bar_.low.x, bar_.low.y - 9,
               rough ? std::string(info_.title) + " · no peaks yet"
                     : std::string(info_.title) + " · " + s_.combination->combination.id,
               rough ? Role::faint : Role::ink, Align::left, true);
         draw_bar();
         draw_numbers();
+        notes_ = {bar_.low.x - 22, bar_.low.y - 9};
         draw_mark();
         if (s_.lifted) draw_lifted();
+        if (s_.stale) note("of before the edit", Role::faint);
+        for (Mark& m : drawing_.marks) m.faded = s_.stale;
         return {std::move(drawing_), bar_};
     }
 
@@ -98,34 +78,36 @@ class KeyDraft {
         if (!mark && g.model == GroundModel::coupled && g.yield_pressure) mark = g.yield_pressure, text = "yields at ";
         if (!mark) return;
         if (*mark >= bands_.low - 1e-9 && *mark <= bands_.high + 1e-9)
-            upright(at(*mark), bar_.low.y - 4, bar_.high.y + 3, {Role::rust, 2});
-        write(bar_.high.x, bar_.high.y + 25, text + typeset(written_with_unit(*mark, "kPa")), Role::rust, Align::right);
+            upright(at(*mark), bar_.low.y - 3, bar_.high.y + 3, {Role::rust, 2});
+        note(text + typeset(written_with_unit(*mark, "kPa")), Role::rust);
     }
     void draw_lifted() {
-        rectangle(box_at(bar_.low.x, bar_.high.y + 21, 13, 9), {Role::ink, 1, Dash::dashed},
-                  {Role::sheet, Pattern::dots, Role::faint});
-        write(bar_.low.x + 18, bar_.high.y + 25.5,
-              "lifted, " + written(100 * (1 - s_.combination->contact_ratio), 1) + " % of base", Role::ink,
-              Align::left);
+        const std::string text = "lifted, " + written(100 * (1 - s_.combination->contact_ratio), 1) + " % of base";
+        const double left = notes_.x - likely_width(text) - 22, y = notes_.y;
+        rectangle(box_at(left, y - 5, 13, 9), {Role::ink, 1, Dash::dashed}, {Role::sheet, Pattern::dots, Role::faint});
+        note(text, Role::ink);
+    }
+    // Beside the ruler, one below the other.
+    void note(std::string text, Tone tone) {
+        write(notes_.x, notes_.y, std::move(text), tone, Align::right);
+        notes_.y += 16;
     }
 
     const PlanScene& s_;
     const QuantityInfo& info_;
     const Bands bands_;
-    Box area_, bar_;
+    Box bar_;
+    Point notes_;
     Drawing drawing_;
 };
 
 }  // namespace
 
-PlanKey plan_key(const PlanScene& s, const View& view, const Box& paper) {
+PlanKey plan_key(const PlanScene& s, const Box& paper) {
     if (!s.model || !has_slab(*s.model) || !s.combination || s.quantity == Quantity::none || !s.shapes ||
         s.shapes->areas.empty())
         return {};
-    Rings slab = slab_rings(*s.model, view);
-    for (Polygon& ring : slab)
-        for (Point& q : ring) q = view.at(q);
-    return KeyDraft(s, room_for_key(slab, paper)).draw();
+    return KeyDraft(s, paper).draw();
 }
 
 }  // namespace mossbed

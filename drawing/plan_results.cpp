@@ -79,7 +79,7 @@ void draw_map(PlanDraft& d) {
         d.drawing.add(Layer::over_limit,
                       Path{d.scene.over, true, {}, 0, {Role::rust, 1.5}, {{}, Pattern::slanted, Role::rust}});
     // An older answer reaches past a slab that has shrunk since.
-    if (d.scene.stale)
+    if (d.scene.clipped)
         for (size_t i = first; i < d.drawing.marks.size(); ++i) d.drawing.marks[i].clip = d.slab;
 }
 

@@ -237,6 +237,7 @@ QTableWidget* Page::table(const QStringList& heads, const QString& name) {
     t->horizontalHeader()->setDefaultAlignment(Qt::AlignRight | Qt::AlignVCenter);
     t->horizontalHeader()->setHighlightSections(false);
     t->setSelectionMode(QAbstractItemView::SingleSelection);
+    t->setItemDelegate(new CellDelegate(t));
     t->setFrameShape(QFrame::NoFrame);
     t->setFont(look::font(look::Size::small));
     t->setHorizontalScrollBarPolicy(Qt::ScrollBarAsNeeded);

@@ -1,5 +1,7 @@
 #include "app/tray/tray.h"
 
+#include <QScrollBar>
+
 #include "app/tray/pages.h"
 
 namespace mossbed {
@@ -53,6 +55,12 @@ void Tray::turn_to_page() {
     std::unique_ptr<Page> next = page_for(desk_);
     std::string key = next->key();
     if (page_ && key == built_for_) return;
+    // A page of the same sort keeps scroll and focus: an edit must not throw the reader about.
+    const auto sort = [](const std::string& k) { return k.substr(0, k.find(' ')); };
+    const bool goes_on = page_ && sort(key) == sort(built_for_);
+    const int scroll = goes_on ? verticalScrollBar()->value() : 0;
+    QWidget* held = goes_on ? page_->focusWidget() : nullptr;
+    const QString in_hand = held ? held->objectName() : QString();
     built_for_ = std::move(key);
     page_ = next.release();
     page_->build();
@@ -62,6 +70,10 @@ void Tray::turn_to_page() {
     if (QWidget* before = takeWidget()) before->deleteLater();
     setWidget(page_);
     page_->refresh();
+    if (!goes_on) return;
+    if (auto* again = in_hand.isEmpty() ? nullptr : page_->findChild<QWidget*>(in_hand)) again->setFocus();
+    page_->adjustSize();
+    verticalScrollBar()->setValue(scroll);
 }
 
 }  // namespace mossbed

@@ -87,7 +87,8 @@ TEST(Document, RemembersWhetherItIsSaved) {
 TEST(Engine, TheNewestJobWins) {
     Engine e;
     std::vector<long> answered;
-    QObject::connect(&e, &Engine::answered, &e, [&](const std::shared_ptr<const Answer>&, long r) { answered.push_back(r); });
+    QObject::connect(&e, &Engine::answered, &e,
+                     [&](const std::shared_ptr<const Answer>&, long r) { answered.push_back(r); });
     Model m = small();
     m.mesh_size = 0.1;  // a second's work, so that there is something to overtake
     for (long r = 1; r <= 6; ++r) {

@@ -46,8 +46,9 @@ struct Picture {
         image.fill(look::sheet);
         QPainter p(&image);
         const Box paper = from_qt(QRectF(image.rect()));
+        const Box foot = from_qt(QRectF(0, image.height() - plan_key_height, image.width(), plan_key_height));
         paint_drawing(p, plan_drawing(scene, camera, paper), camera, image.rect());
-        paint_drawing(p, plan_key(scene, camera, paper).drawing, bare_paper(), image.rect());
+        paint_drawing(p, plan_key(scene, foot).drawing, bare_paper(), image.rect());
     }
     QColor at(double x, double y) const { return image.pixelColor(camera.at({x, y}).toPoint()); }
 };

@@ -60,7 +60,7 @@ TEST(Plan, WhatACoarseAnswerCannotKnowFadesWhileAHandMoves) {
     Sheet s(quay(), "S1", Quantity::mx);
     auto key = [&] {
         std::string all;
-        for (const Text& t : texts(plan_key(s.scene, s.view, s.paper).drawing)) all += t.text + "\n";
+        for (const Text& t : texts(plan_key(s.scene, s.paper).drawing)) all += t.text + "\n";
         return all;
     };
     const int at_rest = count(s.draw(), Layer::map);
@@ -207,7 +207,7 @@ TEST(Plan, AnOlderAnswerStaysWithinTheSlabOfToday) {
     Sheet s(quay(), "S1");
     for (const Mark& m : s.draw().marks)
         if (m.layer == Layer::map) EXPECT_EQ(m.clip, nullptr);
-    s.scene.stale = true;
+    s.scene.clipped = true;
     int clipped = 0;
     for (const Mark& m : s.draw().marks)
         if (m.layer == Layer::map) {
@@ -269,20 +269,61 @@ TEST(Plan, AnEmptySheetSaysHowToBegin) {
     s.model = &none;
     Box paper;
     paper.add({0, 0}), paper.add({600, 400});
-    EXPECT_EQ(texts(plan_drawing(s, {}, paper)).size(), 2u);  // and the scale bar
-    s.invite = false;
     EXPECT_EQ(texts(plan_drawing(s, {}, paper)).size(), 1u);
+    s.invite = false;
+    EXPECT_TRUE(texts(plan_drawing(s, {}, paper)).empty());
     EXPECT_TRUE(plan_drawing({}, {}, paper).marks.empty());
 }
 
-TEST(Key, StandsClearOfTheSlabWhereItCan) {
-    Model m = raft({{0, 0}, {12, 0}, {12, 3}, {5, 3}, {5, 8}, {0, 8}}, 0.5, 10000);
-    load(m, {PointLoad{{2, 2}, 800, 0, 0}, {}});
-    const Sheet s(m, "S");
-    const PlanKey key = plan_key(s.scene, s.view, s.paper);
-    ASSERT_FALSE(key.bar.empty());
-    for (double f : {0.0, 0.5, 1.0})
-        EXPECT_FALSE(on_slab(m, s.view.back({key.bar.low.x + f * key.bar.width(), key.bar.middle().y})));
+TEST(Key, HasABandOfItsOwnAndIsReadableAtEveryWidth) {
+    // Lifted at one end and over the allowable pressure at the other: everything that a key can say at once.
+    Model m = raft(box(0, 0, 12, 4), 0.5, 10000);
+    m.ground.allowable_pressure = 60;
+    load(m, {PointLoad{{11, 2}, 1500, 0, 0}, {}});
+    Sheet s(m, "S");
+    s.scene.lifted = rings_of({box(0, 0, 3, 4)});
+    s.scene.stale = true;
+    for (double width : {640.0, 760.0, 940.0, 1500.0}) {
+        Box band;
+        band.add({0, 400}), band.add({width, 400 + plan_key_height});
+        Drawing all = plan_key(s.scene, band).drawing;
+        all.add(plan_scale_bar(s.view, band));
+        Drawing none;
+        const Labels ruler(none, bare_paper(), band);
+        std::string said;
+        std::vector<Box> taken;
+        for (const Text& t : texts(all)) {
+            const Box b = ruler.box_of(t);
+            EXPECT_GE(b.low.x, 0) << t.text << " at " << width;
+            EXPECT_LE(b.high.x, width + 1) << t.text << " at " << width;
+            EXPECT_GE(b.low.y, 400 - 1) << t.text;
+            EXPECT_LE(b.high.y, 400 + plan_key_height + 1) << t.text;
+            for (const Box& other : taken) EXPECT_FALSE(other.overlaps(b)) << t.text << " at " << width;
+            taken.push_back(b);
+            said += t.text + "|";
+        }
+        for (const char* what : {"Contact pressure", "kPa", "allowable 60", "lifted", "of before the edit"})
+            EXPECT_NE(said.find(what), std::string::npos) << what << " at " << width;
+    }
+}
+
+TEST(Plan, AllThatAnOldAnswerSaysIsFadedAndTheModelIsNot) {
+    Sheet s(quay(), "S1");
+    s.scene.uses = s.scene.strips = true;
+    s.scene.flag = Point{5, 5}, s.scene.flag_text = "0.91";
+    const auto of_results = [](const Mark& m) {
+        return m.layer == Layer::map || m.layer == Layer::lifted || m.layer == Layer::strips ||
+               m.layer == Layer::punching;
+    };
+    for (const Mark& m : s.draw().marks) EXPECT_FALSE(m.faded);
+    s.scene.stale = true;
+    int faded = 0;
+    for (const Mark& m : s.draw().marks) {
+        if (of_results(m)) EXPECT_TRUE(m.faded);
+        if (m.layer == Layer::columns || m.layer == Layer::rim || m.layer == Layer::walls) EXPECT_FALSE(m.faded);
+        faded += m.faded;
+    }
+    EXPECT_GT(faded, 10);
 }
 
 TEST(Key, MarksTheAllowablePressureOnlyWhereTheCheckComparesIt) {
@@ -291,7 +332,7 @@ TEST(Key, MarksTheAllowablePressureOnlyWhereTheCheckComparesIt) {
     load(m, {PointLoad{{3.6, 2}, 1200, 0, 0}, {}});
     auto says = [](const Sheet& s) {
         std::string all;
-        for (const Text& t : texts(plan_key(s.scene, s.view, s.paper).drawing)) all += t.text + "\n";
+        for (const Text& t : texts(plan_key(s.scene, s.paper).drawing)) all += t.text + "\n";
         return all;
     };
     EXPECT_NE(says(Sheet(m, "S")).find("allowable 70 kPa"), std::string::npos);
