@@ -37,22 +37,16 @@ void CutView::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.fillRect(rect(), look::sheet);
     was_old_ = desk_->is_old();
-    drawn_ = cut_drawing(scene(), from_qt(body()));
-    p.setClipRect(body());
-    paint_drawing(p, drawn_.drawing, drawn_.frame.view, body());
-    p.setClipping(false);
+    drawn_ = cut_drawing(scene(), from_qt(QRectF(rect())));
+    paint_drawing(p, drawn_.drawing, drawn_.frame.view, rect());
     p.setPen(look::line);
     p.drawLine(0, 0, width(), 0);
-    p.setFont(look::font(look::Size::normal, true));
-    p.setPen(look::ink);
-    p.drawText(QRectF(12, 0, 90, 24), Qt::AlignLeft | Qt::AlignVCenter, "Cut A – A′");
-    p.setFont(look::font(look::Size::small));
-    p.setPen(look::faint);
-    p.drawText(QRectF(100, 0, width() - 420, 24), Qt::AlignLeft | Qt::AlignVCenter, head());
-    draw_switches(p);
+    if (const QString now = head(); now != told_) {
+        told_ = now;
+        QMetaObject::invokeMethod(this, &CutView::head_changed, Qt::QueuedConnection);
+    }
 }
 
-// Where the cut runs, and what in it is not to scale.
 QString CutView::head() const {
     const Point d = desk_->cut[1] - desk_->cut[0];
     QString text;
@@ -71,21 +65,16 @@ QString CutView::head() const {
     return text;
 }
 
-void CutView::draw_switches(QPainter& p) {
-    switches_.clear();
-    double x = width() - 12;
-    for (auto [name, on] : {std::pair{"ground", &shown().ground},
-                            {"moment", &shown().moment},
-                            {"settlement", &shown().settlement},
-                            {"pressure", &shown().pressure}}) {
-        const double w = p.fontMetrics().horizontalAdvance(name) + 16;
-        const QRectF r(x - w, 3, w, 18);
-        if (*on) p.fillRect(r, look::moss_wash);
-        p.setPen(*on ? look::ink : look::faint);
-        p.drawText(r, Qt::AlignCenter, name);
-        switches_.push_back({r, on});
-        x -= w + 4;
-    }
+std::vector<std::pair<const char*, bool CutView::Shown::*>> CutView::switches() {
+    return {{"pressure", &Shown::pressure},
+            {"settlement", &Shown::settlement},
+            {"moment", &Shown::moment},
+            {"ground", &Shown::ground}};
+}
+
+void CutView::show_part(bool Shown::*part, bool on) {
+    shown().*part = on;
+    update();
 }
 
 std::optional<Thing> CutView::boundary_at(QPointF at) const {
@@ -94,14 +83,7 @@ std::optional<Thing> CutView::boundary_at(QPointF at) const {
     return {};
 }
 
-void CutView::mousePressEvent(QMouseEvent* e) {
-    for (auto& [r, on] : switches_)
-        if (r.contains(e->position())) {
-            *on = !*on;
-            return update();
-        }
-    grip_ = boundary_at(e->position());
-}
+void CutView::mousePressEvent(QMouseEvent* e) { grip_ = boundary_at(e->position()); }
 
 // The bottom of the layer in hand to a level, between its neighbours; to the centimetre.
 void CutView::move_boundary(double level) {

@@ -11,6 +11,16 @@ class CutView : public QWidget {
     Q_OBJECT
   public:
     explicit CutView(Desk* desk, QWidget* parent = nullptr);
+    QString head() const;  // where the cut runs, and what in it is not to scale
+    struct Shown {
+        bool pressure = true, settlement = true, moment = false, ground = true;
+    };
+    static std::vector<std::pair<const char*, bool Shown::*>> switches();
+    bool shows(bool Shown::*part) { return shown().*part; }
+    void show_part(bool Shown::*part, bool on);
+
+  Q_SIGNALS:
+    void head_changed();
 
   protected:
     void paintEvent(QPaintEvent*) override;
@@ -21,11 +31,7 @@ class CutView : public QWidget {
 
   private:
     CutScene scene();
-    QRectF body() const { return QRectF(rect()).adjusted(0, 24, 0, 0); }
     Desk* desk_;
-    struct Shown {
-        bool pressure = true, settlement = true, moment = false, ground = true;
-    };
     Shown& shown() { return desk_->stop == Stop::ground ? at_ground_ : elsewhere_; }
     Shown elsewhere_, at_ground_{false, true, false, true};
     CutDrawing drawn_;           // as it stands on the screen
@@ -34,9 +40,7 @@ class CutView : public QWidget {
     std::optional<Thing> grip_;  // a layer's bottom in hand: its borehole, its part the layer
     std::optional<Thing> boundary_at(QPointF p) const;
     void move_boundary(double level);
-    QString head() const;
-    void draw_switches(QPainter& p);
-    std::vector<std::pair<QRectF, bool*>> switches_;
+    QString told_;  // the head as last told
 };
 
 }  // namespace mossbed

@@ -62,6 +62,8 @@ std::optional<double> read_number(const QString& typed, Unit unit, QString* faul
     }
     text.remove(' ');
     if (text.isEmpty()) return fail("a number is missing");
+    bool is_plain = false;
+    if (const double v = text.toDouble(&is_plain); is_plain && std::isfinite(v * factor)) return v * factor;
     static const QRegularExpression allowed("^[-+*/^().0-9eE]+$");
     if (!allowed.match(text).hasMatch()) return fail("this is not a number or a sum of numbers");
     try {

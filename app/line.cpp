@@ -59,6 +59,10 @@ QWidget* CellDelegate::createEditor(QWidget* parent, const QStyleOptionViewItem&
     return line;
 }
 
+void CellDelegate::setModelData(QWidget* editor, QAbstractItemModel* model, const QModelIndex& i) const {
+    if (static_cast<Line*>(editor)->is_pending()) QStyledItemDelegate::setModelData(editor, model, i);
+}
+
 void CellDelegate::setEditorData(QWidget* editor, const QModelIndex& i) const {
     auto* line = static_cast<Line*>(editor);
     line->show_text(i.data(Qt::EditRole).toString());

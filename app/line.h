@@ -40,6 +40,8 @@ class CellDelegate : public QStyledItemDelegate {
     using QStyledItemDelegate::QStyledItemDelegate;
     QWidget* createEditor(QWidget* parent, const QStyleOptionViewItem& o, const QModelIndex& i) const override;
     void setEditorData(QWidget* editor, const QModelIndex& i) const override;
+    // Nothing typed is nothing set: a number keeps the digits that are not shown.
+    void setModelData(QWidget* editor, QAbstractItemModel* model, const QModelIndex& i) const override;
 };
 
 }  // namespace mossbed

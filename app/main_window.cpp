@@ -55,7 +55,7 @@ MainWindow::MainWindow() {
     setFont(look::font(look::Size::normal));
     trail_ = new Trail(&desk_);
     plan_ = new PlanView(&desk_);
-    cut_ = new CutView(&desk_);
+    lower_ = new LowerPane(&desk_);
     tray_ = new Tray(&desk_);
     ledger_ = new Ledger(&desk_);
     working_ = new WorkingView(&desk_, plan_);
@@ -92,6 +92,7 @@ MainWindow::MainWindow() {
         for (size_t i = 0; i < tools_.size(); ++i) tools_[i]->setChecked(plan_->tool() == tools()[i].kind);
     });
     connect(tray_, &Tray::tool_wanted, this, [this](ToolKind kind) { take(kind); });
+    connect(tray_, &Tray::table_wanted, this, [this](TableKind kind) { lower_->show_table(kind); });
     connect(tray_, &Tray::demo_wanted, this, [this] {
         for (const QString& folder :
              {QString(EXAMPLES_DIR), QApplication::applicationDirPath() + "/../share/mossbed/examples"})
@@ -113,6 +114,8 @@ MainWindow::MainWindow() {
 MainWindow::~MainWindow() {
     qApp->removeEventFilter(this);
     if (auto* line = qobject_cast<Line*>(focusWidget())) line->on_take = nullptr;
+    desk_.disconnect(this);
+    desk_.document()->disconnect(this);
     delete takeCentralWidget();
 }
 
@@ -139,6 +142,7 @@ void MainWindow::escape() {
     if (line && line->is_pending()) return line->give_up();
     for (QWidget* over : std::initializer_list<QWidget*>{keys_, working_})
         if (over->isVisible()) return over->hide(), plan_->setFocus();
+    if (lower_->shows_table() && lower_->isAncestorOf(focusWidget())) return lower_->show_cut(), plan_->setFocus();
     if (!plan_->put_down()) strip_->hide();
     plan_->setFocus();
 }
@@ -269,8 +273,10 @@ QWidget* MainWindow::make_plan_side() {
     row->addWidget(fit);
     auto* split = new QSplitter(Qt::Vertical);
     split->addWidget(plan_);
-    split->addWidget(cut_);
+    split->addWidget(lower_);
     split->setStretchFactor(0, 1);
+    split->setCollapsible(0, true);  // a table may have the whole height
+    split->setCollapsible(1, false);
     split->setSizes({440, 230});
     column->addWidget(bar);
     column->addWidget(split, 1);
@@ -407,6 +413,16 @@ void MainWindow::make_menus() {
     for (const QuantityInfo& q : quantities())
         act(view, QString::fromUtf8(q.title), {}, QString("map-") + q.key,
             [this, k = q.quantity] { desk_.look_at(k); });
+    view->addSeparator();
+    act(view, "&Cut or table", QKeySequence("Ctrl+T"), "lower-pane-turn", [this] { lower_->turn(); });
+    for (TableKind k : {TableKind::columns, TableKind::boreholes, TableKind::layers, TableKind::strata})
+        act(view, QString("Table of %1").arg(QString(title_of(k)).toLower()), {}, QString("table-%1").arg(int(k)),
+            [this, k] {
+                const auto here = tables_at(desk_.stop);
+                if (std::find(here.begin(), here.end(), k) == here.end())
+                    desk_.go_to(k == TableKind::columns ? Stop::loads : Stop::ground);
+                lower_->show_table(k);
+            });
     view->addSeparator();
     act(view, "Show &all", QKeySequence("Home"), "show-all-action", [this] { plan_->show_all(); });
 

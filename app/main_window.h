@@ -10,6 +10,7 @@
 #include "app/cut_view.h"
 #include "app/desk.h"
 #include "app/ledger.h"
+#include "app/lower_pane.h"
 #include "app/message_strip.h"
 #include "app/plan_view.h"
 #include "app/recovery.h"
@@ -50,6 +51,7 @@ class MainWindow : public QMainWindow {
     void look_for_unsaved();  // a copy that a crash left of the file in hand, or of a model without one: offered
     Recovery* recovery() { return &recovery_; }
     PlanView* plan() { return plan_; }
+    LowerPane* lower() { return lower_; }
     Ledger* ledger() { return ledger_; }
     WorkingView* working() { return working_; }
     void say(const QString& sentence, bool bad);
@@ -91,7 +93,7 @@ class MainWindow : public QMainWindow {
     QFrame* keys_;
     Trail* trail_;
     PlanView* plan_;
-    CutView* cut_;
+    LowerPane* lower_;
     Tray* tray_;
     Ledger* ledger_;
     WorkingView* working_;

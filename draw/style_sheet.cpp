@@ -22,6 +22,9 @@ QPushButton, QToolButton { background: $sheet$; color: $ink$; border: 1px solid 
 QPushButton:hover, QToolButton:hover { background: $white$; }
 QPushButton:focus { border: 1px solid $moss$; }
 QToolButton:checked { background: $chosen$; border: 1px solid $moss$; }
+QToolButton[quiet="true"] { background: transparent; border: none; color: $faint$; padding: 2px 7px; }
+QToolButton[quiet="true"]:hover { background: $white$; color: $ink$; } QToolButton[quiet="true"]:checked { background: $chosen$; color: $ink$; }
+QToolButton[quiet="true"]:focus { border: 1px solid $moss$; padding: 1px 6px; }
 QCheckBox { color: $ink$; }
 QTableView { background: $sheet$; color: $ink$; gridline-color: $pale$; selection-background-color: $chosen$; selection-color: $ink$; }
 QHeaderView::section { background: $panel$; color: $faint$; border: none; padding: 2px 4px; }

@@ -7,8 +7,7 @@ namespace mossbed {
 std::string ColumnsPage::key() const {
     std::string k = "columns";
     for (const std::string& id : ids_) k += " " + id;
-    if (ids_.size() == 1)
-        for (const LoadCase& c : now().loads.cases) k += " | " + c.id;
+    for (const LoadCase& c : now().loads.cases) k += " | " + c.id;
     return k;
 }
 
@@ -35,7 +34,7 @@ void ColumnsPage::build() {
     field(paths("size/1"), {.name = "column-size-y", .label = "Size along y", .deed = "Set the footprint"});
     field(paths("angle"), {.name = "column-angle", .deed = "Turn the column"});
     field(paths("pedestal_height"), {.name = "column-pedestal", .deed = "Set the pedestal"});
-    if (one) loads_table();
+    loads_table();
     button(one ? "Delete this column" : "Delete these columns", "delete-columns", [this] {
         Things gone;
         for (const std::string& id : ids_) gone.insert({ThingKind::column, id});
@@ -45,7 +44,7 @@ void ColumnsPage::build() {
 }
 
 void ColumnsPage::loads_table() {
-    heading("Loads", "kN, kN·m");
+    heading(ids_.size() == 1 ? "Loads" : "Loads of each", "kN, kN·m");
     loads_ = table({"case", "N", "Mx", "My", "Hx", "Hy"}, "column-loads");
     for (int c = 0; c < 6; ++c) loads_->horizontalHeader()->setSectionResizeMode(c, QHeaderView::Stretch);
     refreshers_.push_back([this] { fill_loads(); });
@@ -53,32 +52,48 @@ void ColumnsPage::loads_table() {
     words(
         "N presses down; moments turn about +x and +y by the right-hand rule; H acts at the top of the pedestal or "
         "slab.");
-    live([this] { return punching(); }, "column-punching");
+    if (ids_.size() == 1) live([this] { return punching(); }, "column-punching");
 }
 
+namespace {
+constexpr std::array components{&ColumnLoad::N, &ColumnLoad::Mx, &ColumnLoad::My, &ColumnLoad::Hx, &ColumnLoad::Hy};
+}
+
+// What all have stands there; where they differ a cell says so, and what is typed sets all.
 void ColumnsPage::fill_loads() {
     const auto& cases = now().loads.cases;
     loads_->setRowCount(int(cases.size()));
     for (int r = 0; r < int(cases.size()); ++r) {
-        const ColumnLoad l = column_load(now(), cases[size_t(r)].id, *ids_.begin());
-        cell(loads_, r, 0, q(cases[size_t(r)].id), false, false)->setToolTip(q(cases[size_t(r)].title));
-        int c = 1;
-        for (double v : {l.N, l.Mx, l.My, l.Hx, l.Hy}) cell(loads_, r, c++, v == 0 ? "0" : plain(v), true);
+        const LoadCase& of_case = cases[size_t(r)];
+        std::map<std::string, ColumnLoad> sums;
+        for (const LoadItem& i : of_case.items)
+            if (auto* l = std::get_if<ColumnLoad>(&i.load); l && ids_.count(l->column))
+                for (double ColumnLoad::*c : components) sums[l->column].*c += l->*c;
+        cell(loads_, r, 0, q(of_case.id), false, false)->setToolTip(q(of_case.title));
+        for (int c = 0; c < int(components.size()); ++c) {
+            std::set<double> values;
+            for (const std::string& id : ids_) values.insert(sums[id].*components[size_t(c)]);
+            QTableWidgetItem* at = cell(loads_, r, c + 1, values.size() > 1 ? "several" : plain(*values.begin()), true);
+            at->setForeground(values.size() > 1 ? look::standard : look::ink);
+        }
     }
     fit_height(loads_);
 }
 
 void ColumnsPage::take_load(int r, int column) {
     if (filling_ || column == 0 || r >= int(now().loads.cases.size())) return;
-    static constexpr std::array of{&ColumnLoad::N, &ColumnLoad::Mx, &ColumnLoad::My, &ColumnLoad::Hx, &ColumnLoad::Hy};
     const bool moment = column == 2 || column == 3;
     const QString text = loads_->item(r, column)->text().trimmed();
+    if (text == "several") return refresh();
     QString why;
     const auto v = text.isEmpty() ? std::optional(0.0)
                                   : read_number(text, moment ? Unit::kilonewton_metre : Unit::kilonewton, &why);
     if (!v) return refuse("The load is not taken: " + why + ".");
-    edit("Load column " + q(*ids_.begin()),
-         [&](Model& m) { column_load(m, m.loads.cases[size_t(r)].id, *ids_.begin()).*of[size_t(column - 1)] = *v; });
+    edit(ids_.size() == 1 ? "Load column " + q(*ids_.begin()) : QString("Load %1 columns").arg(ids_.size()),
+         [&](Model& m) {
+             for (const std::string& id : ids_)
+                 set_column_load(m, m.loads.cases[size_t(r)].id, id, components[size_t(column - 1)], *v);
+         });
 }
 
 QString ColumnsPage::punching() const {

@@ -9,10 +9,7 @@
 namespace mossbed {
 
 std::string GroundPage::key() const {
-    std::string k = "ground " + std::string(name_of(now().ground.model)) + " " + std::to_string(desk_->borehole());
-    for (const Stratum& t : now().ground.strata) k += " " + t.id;
-    for (const Borehole& b : now().ground.boreholes) k += " " + b.id + std::to_string(b.layers.size());
-    return k;
+    return std::string("ground ") + name_of(now().ground.model) + (now().ground.boreholes.empty() ? " bare" : "");
 }
 
 bool GroundPage::is_layered() const {
@@ -24,10 +21,7 @@ void GroundPage::build() {
     if (!now().ground.boreholes.empty()) depth_chart();
     springs();
     if (is_layered()) settlement();
-    heading("Strata");
-    strata();
-    heading("Boreholes");
-    boreholes();
+    strata_and_boreholes();
     button("Read a ground report …", "read-report", [this] {
         const QString path = QFileDialog::getOpenFileName(this, "Read a ground report", {},
                                                           "Ground reports (*.ags *.csv *.txt);;All files (*)");

@@ -11,43 +11,46 @@ bool is_proposed(const Stratum& s) {
     return s.E_basis.rfind("proposal", 0) == 0 || s.E_basis.rfind("placeholder", 0) == 0;
 }
 
+void add_borehole(Desk* desk) {
+    const Borehole b = new_borehole(desk->now(), desk->profile());
+    Model m = desk->now();
+    if (m.ground.strata.empty()) m.ground.strata.push_back(placeholder_stratum(b.layers.front().stratum));
+    m.ground.boreholes.push_back(b);
+    desk->document()->apply("Add borehole " + q(b.id), std::move(m));
+    desk->choose({{ThingKind::borehole, b.id}});
+}
+
 }  // namespace
 
-void GroundPage::strata() {
-    QTableWidget* t = things_table(
-        "strata", "stratum", "ground/strata",
-        [](const Model& m) {
-            std::vector<std::string> ids;
-            for (const Stratum& s : m.ground.strata) ids.push_back(s.id);
-            return ids;
+void GroundPage::strata_and_boreholes() {
+    heading("Strata and boreholes");
+    live(
+        [this] {
+            const Ground& g = now().ground;
+            size_t layers = 0;
+            for (const Borehole& b : g.boreholes) layers += b.layers.size();
+            if (g.boreholes.empty() && g.strata.empty()) return QString("None yet.");
+            return QString("%1 boreholes with %2 layers of %3 strata. Each has a table below the plan.")
+                .arg(g.boreholes.size())
+                .arg(layers)
+                .arg(g.strata.size());
         },
-        {{"E"},
-         {"E_reload", "E again"},
-         {"nu"},
-         {"unit_weight"},
-         {"saturated_unit_weight", "γ sat"},
-         {"cv"},
-         {"drainage_path", "path"},
-         {"compression_index"},
-         {"recompression_index"},
-         {"void_ratio"},
-         {"preconsolidation"}},
-        rename_stratum);
-    t->horizontalHeader()->setDefaultSectionSize(46);
-    t->setColumnWidth(0, 92);
-    words(
-        "E: Young's modulus, drained, and E again on reloading, in MPa; γ in kN/m³; cv in m²/year; drainage path in m, "
-        "empty: by the layers next to it; σ′p in kPa.");
+        "ground-count");
+    std::vector<Button> tables;
+    for (TableKind k : {TableKind::boreholes, TableKind::layers, TableKind::strata})
+        tables.push_back(
+            {title_of(k), QString("open-%1").arg(q(title_of(k)).toLower()), [this, k] { Q_EMIT table_wanted(k); }});
+    buttons(tables);
     live([this] { return bases(); }, "strata-basis");
-    button("Add a stratum", "add-stratum", [this] {
-        edit("Add a stratum", [](Model& m) {
-            std::vector<std::string> taken;
-            for (const Stratum& s : m.ground.strata) taken.push_back(s.id);
-            Stratum s;
-            s.id = fresh_id("stratum-", taken), s.E_basis = "placeholder: not from the report";
-            m.ground.strata.push_back(s);
-        });
-    });
+    buttons({{"Add a borehole", "add-borehole", [this] { add_borehole(desk_); }},
+             {"Add a stratum", "add-stratum", [this] {
+                  edit("Add a stratum", [](Model& m) {
+                      std::vector<std::string> taken;
+                      for (const Stratum& s : m.ground.strata) taken.push_back(s.id);
+                      m.ground.strata.push_back(placeholder_stratum(fresh_id("stratum-", taken)));
+                  });
+                  Q_EMIT table_wanted(TableKind::strata);
+              }}});
 }
 
 QString GroundPage::bases() const {
@@ -57,62 +60,33 @@ QString GroundPage::bases() const {
     return said.isEmpty() ? QString() : "<b>?</b> " + said.join("; ").toHtmlEscaped() + ". A number typed in is yours.";
 }
 
-void GroundPage::dress(QTableWidget* t, int row, const std::string& id) {
-    if (const Stratum* s = t->objectName() == "strata" ? find_id(now().ground.strata, id) : nullptr) {
-        t->item(row, 0)->setToolTip(q(s->description));
-        QTableWidgetItem* E = t->item(row, 1);
-        if (is_proposed(*s)) E->setText(E->text() + " ?");
-        E->setToolTip(q(s->E_basis));
-        E->setForeground(is_proposed(*s) ? look::rust : look::ink);
-    }
-    if (t->objectName() == "boreholes")
-        t->item(row, 0)->setFont(look::font(look::Size::small, row == desk_->borehole()));
+std::string BoreholePage::key() const {
+    const Borehole* b = find_id(now().ground.boreholes, id_);
+    return "borehole " + id_ + " " + std::to_string(b ? b->layers.size() : 0);
 }
 
-void GroundPage::after_set(Model& m, const std::string& list, const std::string& id, const std::string& key) {
-    if (list == "ground/strata" && key == "E")
-        find_id(m.ground.strata, id)->E_basis.clear();  // it is the engineer's now
+void BoreholePage::build() {
+    heading("Borehole " + q(id_));
+    auto at = [&](const char* key) { return path("ground/boreholes", id_, key); };
+    field(at("at/x"), {.name = "borehole-x", .deed = "Move borehole " + q(id_)});
+    field(at("at/y"), {.name = "borehole-y", .deed = "Move borehole " + q(id_)});
+    field(at("ground_level"), {.name = "borehole-ground", .label = "Ground level"});
+    field(at("water_level"), {.name = "borehole-water", .label = "Water level"});
+    words("An empty level follows the ground's, or the other boreholes'.");
+    layers();
+    button("Add another borehole", "add-borehole", [this] { add_borehole(desk_); });
+    box_->addStretch(1);
 }
 
-void GroundPage::boreholes() {
-    QTableWidget* t = things_table(
-        "boreholes", "borehole", "ground/boreholes",
-        [](const Model& m) {
-            std::vector<std::string> ids;
-            for (const Borehole& b : m.ground.boreholes) ids.push_back(b.id);
-            return ids;
-        },
-        {{"at/x", "x m"}, {"at/y", "y m"}, {"ground_level", "ground m"}, {"water_level", "water m"}},
-        [this](Model& m, const std::string& from, const std::string& to) {
-            Borehole* b = find_id(m.ground.boreholes, from);
-            if (!b || find_id(m.ground.boreholes, to)) return false;
-            b->id = to;
-            if (desk_->chosen.erase({ThingKind::borehole, from})) desk_->chosen.insert({ThingKind::borehole, to});
-            return true;
-        });
-    t->horizontalHeader()->setDefaultSectionSize(58);
-    t->setColumnWidth(0, 76);
-    connect(t, &QTableWidget::cellClicked, this, [this](int row, int) {
-        if (desk_->borehole() == row || row >= int(now().ground.boreholes.size())) return;
-        const Things one{{ThingKind::borehole, now().ground.boreholes[size_t(row)].id}};
-        QMetaObject::invokeMethod(
-            desk_, [d = desk_, one] { d->choose(one); }, Qt::QueuedConnection);  // this page gives way
-    });
-    if (const int which = desk_->borehole(); which >= 0)
-        layers(now().ground.boreholes[size_t(which)].id);
-    else if (!now().ground.boreholes.empty())
-        words("Click a borehole, here or on the plan, for its layers; drag the small squares in the Cut.");
-    button("Add a borehole", "add-borehole", [this] { add_borehole(); });
-}
-
-void GroundPage::layers(const std::string& id) {
-    words(QString("Layers of %1, from the top; blow counts N where tested.").arg(q(id)));
+void BoreholePage::layers() {
+    heading("Layers", "from the top");
+    words("N: blow counts where tested. Their bottoms can be dragged in the Cut, too.");
+    const std::string id = id_;
     QTableWidget* t = table({"stratum", "bottom m", "thick m", "N"}, "layers");
     t->horizontalHeader()->setDefaultSectionSize(62);
     t->setColumnWidth(0, 110);
-    refreshers_.push_back([this, t, id] { fill_layers(t, id); });
-    connect(t, &QTableWidget::cellChanged, this,
-            [this, t, id](int row, int column) { take_layer(t, id, row, column); });
+    refreshers_.push_back([this, t] { fill_layers(t); });
+    connect(t, &QTableWidget::cellChanged, this, [this, t](int row, int column) { take_layer(t, row, column); });
     auto of = [id](Model& m) -> Borehole& { return *find_id(m.ground.boreholes, id); };
     button("Add a layer below", "add-layer", [this, id, of] {
         if (now().ground.strata.empty()) return refuse("Add a stratum first.");
@@ -132,8 +106,8 @@ void GroundPage::layers(const std::string& id) {
     });
 }
 
-void GroundPage::fill_layers(QTableWidget* t, const std::string& id) {
-    const Borehole* b = find_id(now().ground.boreholes, id);
+void BoreholePage::fill_layers(QTableWidget* t) {
+    const Borehole* b = find_id(now().ground.boreholes, id_);
     if (!b) return;
     t->setRowCount(int(b->layers.size()));
     double above = ground_level_of(now(), *b);
@@ -151,7 +125,8 @@ void GroundPage::fill_layers(QTableWidget* t, const std::string& id) {
     fit_height(t);
 }
 
-void GroundPage::take_layer(QTableWidget* t, const std::string& id, int row, int column) {
+void BoreholePage::take_layer(QTableWidget* t, int row, int column) {
+    const std::string id = id_;
     const Borehole* b = find_id(now().ground.boreholes, id);
     if (filling_ || !b || row >= int(b->layers.size())) return;
     const QString text = t->item(row, column)->text().trimmed(), deed = "Edit the layers of " + q(id);
@@ -167,15 +142,6 @@ void GroundPage::take_layer(QTableWidget* t, const std::string& id, int row, int
     const auto v = read_number(text, Unit::metre, &why);
     if (!v) return refuse(QString("The level is not taken: %1.").arg(why));
     change([&](BoreholeLayer& l) { l.bottom = *v; });
-}
-
-void GroundPage::add_borehole() {
-    const Borehole b = new_borehole(now(), desk_->profile());
-    edit("Add borehole " + q(b.id), [&](Model& m) {
-        if (m.ground.strata.empty()) m.ground.strata.push_back(placeholder_stratum(b.layers.front().stratum));
-        m.ground.boreholes.push_back(b);
-    });
-    desk_->choose({{ThingKind::borehole, b.id}});
 }
 
 }  // namespace mossbed

@@ -10,6 +10,7 @@
 #include "app/field.h"
 #include "app/tools/tool.h"
 #include "core/model/described.h"
+#include "core/tables/table.h"
 
 namespace mossbed {
 
@@ -29,6 +30,7 @@ class Page : public QWidget {
   Q_SIGNALS:
     void tool_wanted(mossbed::ToolKind tool);
     void demo_wanted();
+    void table_wanted(mossbed::TableKind kind);  // in the lower pane
 
   protected:
     const Model& now() const { return desk_->now(); }
@@ -62,17 +64,6 @@ class Page : public QWidget {
                 std::function<void(Model&)> then = {});
 
     QTableWidget* table(const QStringList& heads, const QString& name);
-    // A row a thing: its id, then fields of it, edited in place with units and expressions; `list` is their path.
-    struct TableColumn {
-        const char* key;
-        const char* head = "";  // empty: the field's label
-    };
-    QTableWidget* things_table(const QString& name, const QString& kind, const std::string& list,
-                               const std::function<std::vector<std::string>(const Model&)>& ids,
-                               const std::vector<TableColumn>& columns,
-                               const std::function<bool(Model&, const std::string&, const std::string&)>& rename);
-    virtual void dress(QTableWidget*, int row, const std::string& id);  // of a table of things: what a row adds
-    virtual void after_set(Model&, const std::string& list, const std::string& id, const std::string& key);
 
     Desk* desk_;
     QVBoxLayout* box_;

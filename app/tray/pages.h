@@ -121,10 +121,6 @@ class GroundPage : public Page {
     std::string key() const override;
     void build() override;
 
-  protected:
-    void dress(QTableWidget* table, int row, const std::string& id) override;
-    void after_set(Model& m, const std::string& list, const std::string& id, const std::string& key) override;
-
   private:
     bool is_layered() const;
     void model_of_ground();
@@ -135,17 +131,25 @@ class GroundPage : public Page {
     void take_modulus(double k, const QString& deed);
     double modulus_by_plate(PlateSoil soil) const;
     void settlement();
-    void strata();
+    void strata_and_boreholes();
     QString bases() const;
-    void boreholes();
-    void layers(const std::string& borehole);
-    void fill_layers(QTableWidget* table, const std::string& borehole);
-    void take_layer(QTableWidget* table, const std::string& borehole, int row, int column);
-    void add_borehole();
     void what_it_changes();
     void levels_and_water();
     void limits();
     double plate_modulus_ = 60000;  // kN/m³, of a plate test that is being turned into a modulus
+};
+
+class BoreholePage : public Page {  // one borehole and its layers
+  public:
+    BoreholePage(Desk* desk, std::string id) : Page(desk), id_(std::move(id)) {}
+    std::string key() const override;
+    void build() override;
+
+  private:
+    void layers();
+    void fill_layers(QTableWidget* table);
+    void take_layer(QTableWidget* table, int row, int column);
+    std::string id_;
 };
 
 class ReportPage : public Page {  // a ground report that is being taken over

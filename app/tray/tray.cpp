@@ -8,7 +8,10 @@ namespace mossbed {
 
 std::unique_ptr<Page> page_for(Desk* desk) {
     const Model& m = desk->now();
-    if (!has_slab(m)) return std::make_unique<BeginningsPage>(desk);
+    if (desk->stop == Stop::ground && desk->taking) return std::make_unique<ReportPage>(desk);
+    if (const Thing* hole = only_one(desk->chosen, ThingKind::borehole))
+        return std::make_unique<BoreholePage>(desk, hole->id);
+    if (!has_slab(m) && desk->stop != Stop::ground) return std::make_unique<BeginningsPage>(desk);
     if (auto columns = ids_of(desk->chosen, ThingKind::column); !columns.empty())
         return std::make_unique<ColumnsPage>(desk, std::move(columns));
     if (const Thing* side = only_one(desk->chosen, ThingKind::slab_side))
@@ -21,7 +24,6 @@ std::unique_ptr<Page> page_for(Desk* desk) {
     if (!things.empty()) return std::make_unique<ThingsPage>(desk, std::move(things));
     switch (desk->stop) {
         case Stop::ground:
-            if (desk->taking) return std::make_unique<ReportPage>(desk);
             return std::make_unique<GroundPage>(desk);
         case Stop::slab:
             return std::make_unique<SlabPage>(desk);
@@ -66,6 +68,7 @@ void Tray::turn_to_page() {
     page_->build();
     connect(page_, &Page::tool_wanted, this, &Tray::tool_wanted);
     connect(page_, &Page::demo_wanted, this, &Tray::demo_wanted);
+    connect(page_, &Page::table_wanted, this, &Tray::table_wanted);
     // The one before may be in the middle of the click that turned the page.
     if (QWidget* before = takeWidget()) before->deleteLater();
     setWidget(page_);

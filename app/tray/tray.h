@@ -14,6 +14,7 @@ class Tray : public QScrollArea {
   Q_SIGNALS:
     void tool_wanted(mossbed::ToolKind tool);
     void demo_wanted();
+    void table_wanted(mossbed::TableKind kind);
 
   private:
     void turn_to_page();  // another one when another thing is in hand

@@ -186,6 +186,20 @@ void Described::own() {
     if (owner) (*owner)[owned_as] = "";
 }
 
+namespace {
+template <class T>
+std::optional<Described> field_within(T& thing, const std::string& path) {
+    const std::vector<std::string> parts = parts_of(path);
+    std::optional<Described> found;
+    Probe probe(parts, 0, &thing.keys, found);
+    fields(probe, thing);
+    return found;
+}
+}  // namespace
+std::optional<Described> field_of(Column& thing, const std::string& path) { return field_within(thing, path); }
+std::optional<Described> field_of(Borehole& thing, const std::string& path) { return field_within(thing, path); }
+std::optional<Described> field_of(Stratum& thing, const std::string& path) { return field_within(thing, path); }
+
 std::optional<Described> find_field(Model& m, const std::string& path) {
     const std::vector<std::string> parts = parts_of(path);
     std::optional<Described> found;

@@ -44,6 +44,11 @@ class Described {
 // A part of a path from an id, which may hold a slash.
 std::string escaped_part(const std::string& id);
 
+// The same within one thing: "angle" of a column.
+std::optional<Described> field_of(Column& thing, const std::string& path);
+std::optional<Described> field_of(Borehole& thing, const std::string& path);
+std::optional<Described> field_of(Stratum& thing, const std::string& path);
+
 // Points into the model, which must outlive it; nothing where the model has no such field.
 std::optional<Described> find_field(Model& model, const std::string& path);
 std::optional<Described> find_field(const Model& model, const std::string& path);  // for looking at

@@ -1,6 +1,7 @@
 #include "core/model/edit.h"
 
 #include <algorithm>
+#include <utility>
 
 namespace mossbed {
 
@@ -37,24 +38,18 @@ Model without(Model m, const Things& things) {
     return m;
 }
 
-bool rename_stratum(Model& m, const std::string& from, const std::string& to) {
-    Stratum* s = find_id(m.ground.strata, from);
-    if (!s || to.empty() || find_id(m.ground.strata, to)) return false;
-    s->id = to;
-    for (Borehole& b : m.ground.boreholes)
-        for (BoreholeLayer& l : b.layers)
-            if (l.stratum == from) l.stratum = to;
-    return true;
-}
-
-bool rename_column(Model& m, const std::string& from, const std::string& to) {
-    Column* c = find_id(m.columns, from);
-    if (!c || to.empty() || find_id(m.columns, to)) return false;
-    c->id = to;
-    for (LoadCase& k : m.loads.cases)
-        for (LoadItem& i : k.items)
-            if (auto* l = std::get_if<ColumnLoad>(&i.load); l && l->column == from) l->column = to;
-    return true;
+void set_column_load(Model& m, const std::string& load_case, const std::string& column, double ColumnLoad::*component,
+                     double value) {
+    LoadCase* c = find_id(m.loads.cases, load_case);
+    if (!c) return;
+    ColumnLoad sum = column_load(std::as_const(m), load_case, column);
+    sum.*component = value;
+    bool is_first = true;
+    std::erase_if(c->items, [&](const LoadItem& i) {
+        auto* l = std::get_if<ColumnLoad>(&i.load);
+        return l && l->column == column && !std::exchange(is_first, false);
+    });
+    column_load(m, load_case, column) = sum;
 }
 
 ColumnLoad& column_load(Model& m, const std::string& load_case, const std::string& column) {

@@ -14,11 +14,9 @@ Polygon push_rim(const Polygon& outline, int side, double distance);
 // patches, boreholes, extra bars; others stay.
 Model without(Model model, const Things& things);
 
-// Renames a stratum and the layers of it; false when the id is empty or taken.
-bool rename_stratum(Model& model, const std::string& from, const std::string& to);
-
-// Renames a column and the loads that name it; false when the id is empty or taken.
-bool rename_column(Model& model, const std::string& from, const std::string& to);
+// One component of the load of a column in a case; where several items make it up, they become one.
+void set_column_load(Model& model, const std::string& load_case, const std::string& column,
+                     double ColumnLoad::*component, double value);
 
 // The load of one column in one case, added when there is none yet.
 ColumnLoad& column_load(Model& model, const std::string& load_case, const std::string& column);

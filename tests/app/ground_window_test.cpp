@@ -71,6 +71,24 @@ class GroundWindow : public ::testing::Test {
         if (auto* b = widget<QPushButton>(name)) QTest::mouseClick(b, Qt::LeftButton);
         QApplication::processEvents();
     }
+    TableView* open(TableKind kind) {
+        w.lower()->show_table(kind);
+        return w.lower()->table();
+    }
+    // As typed: the cell in hand, keys, Enter.
+    void set(TableKind kind, int row, const char* head, const QString& text) {
+        TableView* t = open(kind);
+        const QModelIndex at = t->model()->index(row, t->rows()->table().column_of(head));
+        ASSERT_TRUE(at.isValid()) << head;
+        t->setFocus();
+        t->setCurrentIndex(at);
+        QTest::keyClick(t, Qt::Key_Return);
+        auto* line = qobject_cast<Line*>(w.focusWidget());
+        ASSERT_TRUE(line) << head;
+        text.isEmpty() ? QTest::keyClick(line, Qt::Key_Delete) : QTest::keyClicks(line, text);
+        QTest::keyClick(line, Qt::Key_Return);
+        QApplication::processEvents();
+    }
     MainWindow w;
 };
 
@@ -113,14 +131,11 @@ TEST_F(GroundWindow, AClickPinsTheDepthChartAndANumberTypedMovesIt) {
     EXPECT_EQ(chart->shown()->layers[0].stratum, "clay");
     const double before = chart->shown()->settlement;
     EXPECT_TRUE(widget<QLabel>("depth-numbers")->text().contains("clay"));
-    auto* strata = widget<QTableWidget>("strata");
-    ASSERT_TRUE(strata);
-    strata->item(0, 1)->setText("3");  // E of the clay halved
+    set(TableKind::strata, 0, "E drained", "3");  // E of the clay halved
     EXPECT_EQ(model().ground.strata[0].E, 3);
     ASSERT_TRUE(in_step());
     EXPECT_GT(w.desk()->chart()->settlement, 1.4 * before);
-    strata = widget<QTableWidget>("strata");
-    strata->item(0, 1)->setText("soft");
+    set(TableKind::strata, 0, "E drained", "soft");
     EXPECT_EQ(model().ground.strata[0].E, 3);  // not a number: said, and nothing changes
 }
 
@@ -141,22 +156,37 @@ TEST_F(GroundWindow, ABoreholeInHandShowsItsLayers) {
 }
 
 TEST_F(GroundWindow, CellsTakeUnitsAndExpressionsAndRefuseTheRest) {
-    auto* strata = widget<QTableWidget>("strata");
-    ASSERT_TRUE(strata);
-    strata->item(0, 1)->setText("8000 kPa");
+    set(TableKind::strata, 0, "E drained", "8000 kPa");
     EXPECT_EQ(model().ground.strata[0].E, 8);
-    auto* holes = widget<QTableWidget>("boreholes");
-    holes->item(0, 1)->setText("-2*0.75");
+    set(TableKind::boreholes, 0, "x", "-2*0.75");
     EXPECT_EQ(model().ground.boreholes[0].at.x, -1.5);
-    holes->item(0, 4)->setText("");  // no water found
+    set(TableKind::boreholes, 0, "water", "");  // no water found
     EXPECT_FALSE(model().ground.boreholes[0].water_level);
-    holes->item(0, 2)->setText("");  // a place it must have
+    set(TableKind::boreholes, 0, "y", "");  // a place it must have
     EXPECT_EQ(model().ground.boreholes[0].at.y, 4);
-    holes->item(0, 3)->setText("2 kN");
+    set(TableKind::boreholes, 0, "ground", "2 kN");
     EXPECT_EQ(model().ground.boreholes[0].ground_level, 0);
     EXPECT_TRUE(widget<QLabel>("strip-text")->text().contains("not taken"));
-    strata->item(0, 0)->setText("silt");
+    set(TableKind::strata, 0, "stratum", "silt");
     EXPECT_EQ(model().ground.boreholes[0].layers[0].stratum, "silt");
+    set(TableKind::layers, 1, "stratum", "silt");  // sand under silt in BH1
+    EXPECT_EQ(model().ground.boreholes[0].layers[1].stratum, "silt");
+    set(TableKind::layers, 0, "thick", "2.5");  // from 0 down; what lies below goes with it
+    EXPECT_EQ(model().ground.boreholes[0].layers[0].bottom, -2.5);
+    EXPECT_EQ(model().ground.boreholes[0].layers[1].bottom, -19.5);
+}
+
+TEST_F(GroundWindow, WhatAStratumsModulusRestsOnStandsBesideIt) {
+    Model m = model();
+    m.ground.strata[0].E_basis = "proposal: 0.9 N (Stroud)";
+    w.desk()->document()->apply("Propose", m);
+    TableView* t = open(TableKind::strata);
+    const int basis = t->rows()->table().column_of("E from"), E = t->rows()->table().column_of("E drained");
+    EXPECT_EQ(t->model()->index(0, basis).data().toString(), "proposal: 0.9 N (Stroud)");
+    EXPECT_EQ(t->model()->headerData(E, Qt::Horizontal).toString(), "E drained\nMPa");
+    EXPECT_TRUE(widget<QLabel>("strata-basis")->text().contains("Stroud"));
+    set(TableKind::strata, 0, "E drained", "7");  // now it is the engineer's
+    EXPECT_EQ(model().ground.strata[0].E_basis, "");
 }
 
 TEST_F(GroundWindow, AReportIsPreviewedMappedPlacedAndTakenOver) {

@@ -171,7 +171,7 @@ TEST_F(TrayTest, EveryPageIsMadeForWhatIsInHand) {
     desk.choose({{ThingKind::slab_side, "", 1}});
     EXPECT_EQ(key(), "rim 1");
     desk.choose({{ThingKind::column, "C1"}, {ThingKind::column, "C2"}});
-    EXPECT_EQ(key(), "columns C1 C2");
+    EXPECT_EQ(key(), "columns C1 C2 | G | Q");
     desk.choose({{ThingKind::wall, "W1"}});
     EXPECT_EQ(key().rfind("things", 0), 0u);
     desk.choose({});

@@ -206,14 +206,6 @@ TEST(Edit, WhatGoesTakesItsLoadsWithIt) {
     EXPECT_TRUE(std::holds_alternative<SlabLoad>(n.loads.cases[0].items[0].load));
 }
 
-TEST(Edit, ARenamedStratumKeepsItsLayers) {
-    Model m = some();
-    EXPECT_TRUE(rename_stratum(m, "clay", "soft clay"));
-    EXPECT_EQ(m.ground.boreholes[0].layers[0].stratum, "soft clay");
-    EXPECT_FALSE(rename_stratum(m, "clay", "sand"));
-    EXPECT_FALSE(rename_stratum(m, "soft clay", ""));
-}
-
 TEST(Moduli, AreProposedFromTheModelsOwnNumbers) {
     Model m = some();
     m.ground.allowable_pressure = 150;

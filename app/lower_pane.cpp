@@ -1,0 +1,137 @@
+#include "app/lower_pane.h"
+
+#include <QHBoxLayout>
+
+#include "app/tray/parts.h"
+
+namespace mossbed {
+
+std::vector<TableKind> tables_at(Stop stop) {
+    if (stop == Stop::ground) return {TableKind::boreholes, TableKind::layers, TableKind::strata};
+    return {TableKind::columns};
+}
+
+QToolButton* LowerPane::add_button(const QString& text, const QString& name) {
+    auto* b = new QToolButton;
+    b->setText(text);
+    b->setObjectName(name);
+    b->setProperty("quiet", true);
+    b->setFocusPolicy(Qt::TabFocus);
+    return b;
+}
+
+LowerPane::LowerPane(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk), cut_(new CutView(desk)) {
+    setObjectName("lower-pane");
+    auto* head = new QHBoxLayout;
+    head->setContentsMargins(10, 3, 10, 1);
+    head->setSpacing(4);
+    cut_tab_ = add_button("Cut A – A′", "pane-cut");
+    cut_tab_->setCheckable(true);
+    connect(cut_tab_, &QToolButton::clicked, this, &LowerPane::show_cut);
+    head->addWidget(cut_tab_);
+    for (TableKind k : {TableKind::columns, TableKind::boreholes, TableKind::layers, TableKind::strata}) {
+        auto* b = add_button(title_of(k), QString("pane-%1").arg(q(title_of(k)).toLower()));
+        b->setCheckable(true);
+        connect(b, &QToolButton::clicked, this, [this, k] { show_table(k); });
+        tabs_[k] = b;
+        head->addWidget(b);
+    }
+    text_ = new QLabel;
+    text_->setProperty("faint", true);
+    text_->setFont(look::font(look::Size::small));
+    text_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    head->addSpacing(8);
+    head->addWidget(text_, 1);
+    of_cut_ = new QWidget;
+    auto* switches = new QHBoxLayout(of_cut_);
+    switches->setContentsMargins(0, 0, 0, 0);
+    switches->setSpacing(4);
+    for (const auto& [name, of] : cut_->switches()) {
+        auto* b = add_button(name, QString("cut-") + name);
+        b->setCheckable(true);
+        connect(b, &QToolButton::clicked, this, [this, of = of](bool on) { cut_->show_part(of, on); });
+        connect(desk, &Desk::changed, b, [this, b, of = of](int what) {
+            if (what & Desk::view) b->setChecked(cut_->shows(of));
+        });
+        b->setChecked(cut_->shows(of));
+        switches->addWidget(b);
+    }
+    head->addWidget(of_cut_);
+    of_tables_ = new QWidget;
+    auto* deeds = new QHBoxLayout(of_tables_);
+    deeds->setContentsMargins(0, 0, 0, 0);
+    deeds->setSpacing(4);
+    components_ = add_button("M and H of all cases", "all-components");
+    components_->setCheckable(true);
+    connect(components_, &QToolButton::clicked, this, [this](bool on) {
+        if (TableView* t = table()) t->rows()->set_all_components(on);
+    });
+    auto* add = add_button("Add a row", "add-row");
+    connect(add, &QToolButton::clicked, this, [this] { table()->add_row(); });
+    auto* gone = add_button("Delete rows", "delete-rows");
+    connect(gone, &QToolButton::clicked, this, [this] { table()->delete_rows(); });
+    for (QToolButton* b : {components_, add, gone}) deeds->addWidget(b);
+    head->addWidget(of_tables_);
+    stack_ = new QStackedWidget;
+    stack_->addWidget(cut_);
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    column->addLayout(head);
+    column->addWidget(stack_, 1);
+    setMinimumHeight(60);
+    connect(cut_, &CutView::head_changed, this, &LowerPane::refresh_head);
+    connect(desk, &Desk::changed, this, [this](int what) {
+        if (what & Desk::view) follow_stop();
+        if (what & Desk::model) refresh_head();
+    });
+    follow_stop();
+    show_cut();
+}
+
+void LowerPane::follow_stop() {
+    const std::vector<TableKind> offered = tables_at(desk_->stop);
+    for (const auto& [k, b] : tabs_) b->setVisible(std::find(offered.begin(), offered.end(), k) != offered.end());
+    if (current_ && std::find(offered.begin(), offered.end(), *current_) == offered.end()) show_cut();
+}
+
+TableView* LowerPane::table() { return current_ ? tables_[*current_] : nullptr; }
+
+void LowerPane::show_cut() {
+    current_.reset();
+    stack_->setCurrentWidget(cut_);
+    refresh_head();
+}
+
+void LowerPane::show_table(TableKind kind) {
+    current_ = kind;
+    TableView*& t = tables_[kind];
+    if (!t) {
+        t = new TableView(desk_, kind);
+        stack_->addWidget(t);
+        desk_->tell(Desk::choice);  // what is chosen is shown in it
+    }
+    stack_->setCurrentWidget(t);
+    t->setFocus();
+    refresh_head();
+}
+
+void LowerPane::turn() { shows_table() ? show_cut() : show_table(tables_at(desk_->stop).front()); }
+
+void LowerPane::refresh_head() {
+    cut_tab_->setChecked(!current_);
+    for (const auto& [k, b] : tabs_) b->setChecked(current_ == k);
+    of_cut_->setVisible(!current_);
+    of_tables_->setVisible(current_.has_value());
+    components_->setVisible(current_ == TableKind::columns);
+    if (TableView* t = table()) {
+        components_->setChecked(t->rows()->all_components());
+        text_->setText(
+            QString("%1 rows · paste from a spreadsheet with Ctrl+V · Esc shows the Cut").arg(t->rows()->n_things()));
+    } else {
+        text_->setText(cut_->head());
+    }
+    text_->setToolTip(text_->text());
+}
+
+}  // namespace mossbed
