@@ -101,6 +101,7 @@ Field::Field(const QString& label, Unit unit, const QString& name, QWidget* pare
     line_->setObjectName(name);
     line_->setAlignment(Qt::AlignRight);
     line_->setFixedWidth(104);
+    setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);  // a crowded page scrolls, it does not squeeze
     line_->on_take = [this](bool leaving) { return take(leaving); };
     line_->installEventFilter(this);
     unit_label_ = new QLabel(name_of(unit), this);

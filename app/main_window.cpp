@@ -99,11 +99,9 @@ MainWindow::MainWindow() {
             if (QFileInfo::exists(folder + "/tern-quay.mossbed") && open_file(folder + "/tern-quay.mossbed")) return;
         say("The demo was not found beside the program; open examples/tern-quay.mossbed from where you keep it.", true);
     });
-    connect(ledger_, &Ledger::working_wanted, this, [this](int row) {
-        if (row < 0 || row >= int(desk_.rows().size())) return;
-        working_->setGeometry(plan_->rect().adjusted(24, 16, -24, -16));
-        working_->show_row(desk_.rows()[size_t(row)].key());
-    });
+    connect(ledger_, &Ledger::working_wanted, this, &MainWindow::show_working);
+    connect(ledger_, &Ledger::lead_wanted, this, &MainWindow::lead_to);
+    connect(tray_, &Tray::page_turned, this, &MainWindow::fit_side);
     connect(desk_.document(), &Document::renamed, this, [this] { follow(Desk::model); });
     plan_->take(ToolKind::choose);
     follow(~0);
@@ -117,6 +115,30 @@ MainWindow::~MainWindow() {
     desk_.disconnect(this);
     desk_.document()->disconnect(this);
     delete takeCentralWidget();
+}
+
+void MainWindow::show_working(const std::string& key) {
+    working_->setGeometry(plan_->rect().adjusted(24, 16, -24, -16));
+    working_->show_row(key);
+}
+
+void MainWindow::lead_to(const std::string& path) {
+    const std::string list = path.substr(0, path.find('/')), rest = path.substr(std::min(path.size(), list.size() + 1));
+    if (list == "columns") return desk_.choose({{ThingKind::column, rest}});
+    desk_.choose({});
+    desk_.go_to(list == "loads"   ? Stop::loads
+                : list == "slab"  ? Stop::slab
+                : list == "steel" ? Stop::steel
+                                  : Stop::ground);
+    tray_->show_field(path);
+}
+
+void MainWindow::fit_side() {
+    if (side_is_dragged_) return;
+    const int all = side_->height();
+    if (all < 100) return;
+    const int wanted = std::clamp(tray_->wanted_height(), 120, std::max(120, all * 6 / 10));
+    side_->setSizes({wanted, all - wanted});
 }
 
 bool MainWindow::settle() {
@@ -142,6 +164,7 @@ void MainWindow::escape() {
     if (line && line->is_pending()) return line->give_up();
     for (QWidget* over : std::initializer_list<QWidget*>{keys_, working_})
         if (over->isVisible()) return over->hide(), plan_->setFocus();
+    if (focusWidget() == search_) search_->clear(), moved_->setChecked(false);
     if (lower_->shows_table() && lower_->isAncestorOf(focusWidget())) return lower_->show_cut(), plan_->setFocus();
     if (!plan_->put_down()) strip_->hide();
     plan_->setFocus();
@@ -284,7 +307,8 @@ QWidget* MainWindow::make_plan_side() {
 }
 
 QWidget* MainWindow::make_tray_side() {
-    auto* side = new QSplitter(Qt::Vertical);
+    auto* side = side_ = new QSplitter(Qt::Vertical);
+    connect(side, &QSplitter::splitterMoved, this, [this] { side_is_dragged_ = true; });
     side->addWidget(tray_);
     auto* lower = new QWidget;
     lower->setObjectName("side");
@@ -298,11 +322,31 @@ QWidget* MainWindow::make_tray_side() {
     title->setFont(look::font(look::Size::large, true));
     ledger_head_ = new QLabel;
     ledger_head_->setObjectName("ledger-head");
-    head->addWidget(title, 1);
-    head->addWidget(ledger_head_);
+    search_ = new QLineEdit;
+    search_->setObjectName("ledger-search");
+    search_->setPlaceholderText("search");
+    search_->setClearButtonEnabled(true);
+    connect(search_, &QLineEdit::textChanged, this, [this](const QString& t) { ledger_->entries()->search(t); });
+    moved_ = new QToolButton;
+    moved_->setObjectName("ledger-moved");
+    moved_->setText("moved");
+    moved_->setToolTip("Only what the last edit moved");
+    moved_->setCheckable(true);
+    moved_->setProperty("quiet", true);
+    connect(moved_, &QToolButton::toggled, this, [this](bool on) { ledger_->entries()->only_moved(on); });
+    head->addWidget(title);
+    head->addWidget(search_, 1);
+    head->addWidget(moved_);
     column->addLayout(head);
+    auto* count = new QHBoxLayout;
+    count->setContentsMargins(18, 0, 12, 0);
+    count->addWidget(ledger_head_);
+    count->addStretch(1);
+    column->addLayout(count);
     column->addWidget(ledger_, 1);
     side->addWidget(lower);
+    side->setCollapsible(0, false);
+    side->setCollapsible(1, false);
     side->setSizes({400, 290});
     side->setMinimumWidth(300);
     side->setMaximumWidth(460);
@@ -434,9 +478,13 @@ void MainWindow::make_menus() {
     act(answer, "Next combination", QKeySequence("PgDown"), "next-combination", [this] { desk_.step_combination(1); });
     act(answer, "Combination before", QKeySequence("PgUp"), "last-combination", [this] { desk_.step_combination(-1); });
     act(answer, "&Hold or resume the solving", QKeySequence("F8"), "hold", [this] { desk_.hold(!desk_.held); });
-    act(answer, "&Working of the row in hand", QKeySequence("Ctrl+Return"), "show-working", [this] {
-        if (ledger_->currentIndex().isValid()) Q_EMIT ledger_->working_wanted(ledger_->currentIndex().row());
+    act(answer, "&Working of the row in hand", QKeySequence("Ctrl+Return"), "show-working",
+        [this] { ledger_->open_working(); });
+    act(answer, "&Search the Ledger", QKeySequence::Find, "search", [this] {
+        search_->setFocus();
+        search_->selectAll();
     });
+    act(answer, "Only what the last edit &moved", {}, "moved", [this] { moved_->toggle(); });
 
     QMenu* help = menuBar()->addMenu("&Help");
     act(help, "&Keys", QKeySequence("F1"), "keys", [this] {
@@ -469,6 +517,9 @@ void MainWindow::follow(int what) {
         combination_->setToolTip(text);
         hint_->setText(plan_->hint());
     }
+    // The first answer fills pages that were fitted empty; not under the hand.
+    if (what & Desk::answers && desk_.in_step() && !side_->underMouse() && tray_->wanted_height() > tray_->height())
+        fit_side();
     if (what & (Desk::answers | Desk::state | Desk::model)) {
         const QString summary = ledger_->summary();
         ledger_head_->setText(summary);
@@ -615,6 +666,7 @@ void MainWindow::dropEvent(QDropEvent* e) {
 void MainWindow::resizeEvent(QResizeEvent* e) {
     QMainWindow::resizeEvent(e);
     if (working_->isVisible()) working_->setGeometry(plan_->rect().adjusted(24, 16, -24, -16));
+    fit_side();
 }
 
 }  // namespace mossbed

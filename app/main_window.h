@@ -5,6 +5,7 @@
 #include <QComboBox>
 #include <QLabel>
 #include <QMainWindow>
+#include <QSplitter>
 #include <QToolButton>
 
 #include "app/cut_view.h"
@@ -82,6 +83,9 @@ class MainWindow : public QMainWindow {
     bool settle();
     void leave_line();  // the same on going elsewhere: what cannot be taken is given up, and that is said
     void escape();      // puts down what is in hand, the innermost first
+    void lead_to(const std::string& path);  // the page and the field where it is set
+    void fit_side();                        // the Ledger takes the height that the Tray leaves
+    void show_working(const std::string& key);
     void undo_or_redo(void (Document::*step)());
 
     Desk desk_;
@@ -99,6 +103,10 @@ class MainWindow : public QMainWindow {
     WorkingView* working_;
     MessageStrip* strip_;
     QLabel *hint_, *place_, *reading_, *combination_, *ledger_head_;
+    QLineEdit* search_;
+    QToolButton* moved_;
+    QSplitter* side_;
+    bool side_is_dragged_ = false;  // then it is left as it is
     QComboBox* maps_;
     StateLight* light_;
     std::vector<QToolButton*> tools_;

@@ -79,7 +79,8 @@ int make_shots(const QString& model, const QString& folder) {
             d.choose({{ThingKind::column, d.rows()[i].item}});
             d.fly_to(d.rows()[i]);
             shot("column");
-            Q_EMIT w.ledger()->working_wanted(int(i));
+            w.ledger()->show_row(d.rows()[i].key());
+            w.ledger()->open_working();
             shot("working");
             break;
         }

@@ -70,7 +70,7 @@ std::string numbers_of(const Row& r) {
     const std::string unit = name_of(r.unit);
     if (!r.value) return "";
     if (!r.limit) return written_with_unit(*r.value, unit);
-    return written(*r.value, unit) + " / " + written_with_unit(*r.limit, unit);
+    return written_against(*r.value, *r.limit, unit);
 }
 
 int run_check(const std::string& model, const std::string& json) {

@@ -7,6 +7,11 @@
 
 namespace mossbed {
 
+namespace {
+// A slope, as people say it: nothing flatter than a millimetre in a hundred metres counts.
+std::string one_in(double v) { return std::abs(v) < 1e-5 ? "0" : "1/" + written(1 / std::abs(v), 0); }
+}  // namespace
+
 int usual_decimals(double v, const std::string& unit) {
     const double a = std::abs(v);
     for (const char* whole : {"kPa", "kN", "mm²", "mm²/m", "kN·m", "kN·m/m", "kN/m", "kip", "kip·ft", "years"})
@@ -54,8 +59,17 @@ std::string written(double v, int decimals) {
 }
 
 std::string written(double v, const std::string& unit) {
-    if (is_read_as_one_in(v, unit)) return "1/" + written(1 / std::abs(v), 0);
+    if (is_read_as_one_in(v, unit)) return one_in(v);
     return written(v, usual_decimals(v, unit));
+}
+
+std::string written_against(double v, double limit, const std::string& unit) {
+    if (is_read_as_one_in(limit, unit)) return one_in(v) + " of " + one_in(limit);
+    int decimals = usual_decimals(v, unit);
+    // Two numbers that differ are not written alike.
+    while (decimals < 4 && v != limit && written(v, decimals) == written(limit, decimals)) ++decimals;
+    const int of_limit = std::max(usual_decimals(limit, unit), decimals > usual_decimals(v, unit) ? decimals : 0);
+    return written(v, decimals) + " of " + written(limit, of_limit) + (unit.empty() ? "" : " " + unit);
 }
 
 std::string written_with_unit(double v, const std::string& unit) {

@@ -22,6 +22,8 @@ Amount in_units(double value, Unit unit, UnitSystem system);
 std::string written(double value, int decimals);                       // plain digits, no −0
 std::string written(double value, const std::string& unit);            // by the usual rounding, "1/500" for slopes
 std::string written_with_unit(double value, const std::string& unit);  // "142 kPa"
+// A value and what it is held against, in one form: "105 of 110 kPa", "1/436 of 1/400".
+std::string written_against(double value, double limit, const std::string& unit);
 std::string typeset(std::string plain);  // a written number with thin spaces between thousands and a true minus
 
 }  // namespace mossbed

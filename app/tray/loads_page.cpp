@@ -35,6 +35,7 @@ void LoadsPage::cases_table() {
     cases_ = table({"case", "", "Fz", "Mx", "My"}, "cases");
     cases_->horizontalHeader()->setSectionResizeMode(1, QHeaderView::Stretch);
     for (int c : {0, 2, 3, 4}) cases_->horizontalHeader()->setSectionResizeMode(c, QHeaderView::ResizeToContents);
+    cases_->setProperty("path", "loads/cases");
     cases_->setSelectionBehavior(QAbstractItemView::SelectRows);
     refreshers_.push_back([this] { fill_cases(); });
     connect(cases_, &QTableWidget::cellClicked, this, [this](int row, int) {
@@ -118,6 +119,7 @@ void LoadsPage::combinations_table() {
     heads << "kPa"
           << "%";
     combinations_ = table(heads, "combinations");
+    combinations_->setProperty("path", "loads/combinations");
     for (int c = 0; c < heads.size(); ++c)
         combinations_->horizontalHeader()->setSectionResizeMode(c, QHeaderView::ResizeToContents);
     combinations_->horizontalHeader()->setMinimumSectionSize(22);

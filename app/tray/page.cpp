@@ -133,6 +133,7 @@ Field* Page::field(const std::vector<std::string>& paths, const Named& named) {
     if (!d) return nullptr;
     const QString label = named.label.isEmpty() ? q(d->facts.label) : named.label;
     auto* f = new Field(label, d->facts.on_screen(), named.name.isEmpty() ? name_by_key(d->key) : named.name);
+    f->setProperty("path", q(paths.front()));
     f->set_range(range_of(d->facts));
     f->set_optional(d->may_be_empty());
     f->setToolTip(tip_of(d->facts));
@@ -174,6 +175,7 @@ void Page::tick(const std::vector<std::string>& paths, const Named& named) {
     auto* c = new QCheckBox(named.label.isEmpty() ? q(d->facts.label) : named.label);
     c->setObjectName(named.name.isEmpty() ? name_by_key(d->key) : named.name);
     c->setToolTip(tip_of(d->facts));
+    c->setProperty("path", q(paths.front()));
     box_->addWidget(c);
     refreshers_.push_back([this, c, paths] {
         bool differ = false;

@@ -53,6 +53,21 @@ Tray::Tray(Desk* desk, QWidget* parent) : QScrollArea(parent), desk_(desk) {
     turn_to_page();
 }
 
+int Tray::wanted_height() const {
+    const int w = std::max(viewport()->width(), 200);
+    return page_->hasHeightForWidth() ? page_->heightForWidth(w) : page_->sizeHint().height();
+}
+
+void Tray::show_field(const std::string& path) {
+    for (QWidget* w : page_->findChildren<QWidget*>()) {
+        if (w->property("path").toString().toStdString() != path) continue;
+        page_->adjustSize();
+        auto* f = qobject_cast<Field*>(w);
+        ensureWidgetVisible(w, 20, 60);
+        return f ? f->line()->setFocus() : w->setFocus();
+    }
+}
+
 void Tray::turn_to_page() {
     std::unique_ptr<Page> next = page_for(desk_);
     std::string key = next->key();
@@ -73,6 +88,7 @@ void Tray::turn_to_page() {
     if (QWidget* before = takeWidget()) before->deleteLater();
     setWidget(page_);
     page_->refresh();
+    Q_EMIT page_turned();
     if (!goes_on) return;
     if (auto* again = in_hand.isEmpty() ? nullptr : page_->findChild<QWidget*>(in_hand)) again->setFocus();
     page_->adjustSize();

@@ -10,11 +10,14 @@ class Tray : public QScrollArea {
     Q_OBJECT
   public:
     explicit Tray(Desk* desk, QWidget* parent = nullptr);
+    int wanted_height() const;                  // of the whole page
+    void show_field(const std::string& path);  // scrolled to and in hand, where the page has it
 
   Q_SIGNALS:
     void tool_wanted(mossbed::ToolKind tool);
     void demo_wanted();
     void table_wanted(mossbed::TableKind kind);
+    void page_turned();
 
   private:
     void turn_to_page();  // another one when another thing is in hand

@@ -95,7 +95,7 @@ Row judge_pressure(const Fields& a) {
                       : "largest contact pressure under service combinations";
     row.limit = a.model->ground.allowable_pressure;
     if (!has_service(a)) {
-        row.note = no_service;
+        row.note = no_service, row.leads_to = "loads/combinations";
         return row;
     }
     const CombinationAnswer* worst = nullptr;
@@ -126,7 +126,7 @@ Row row_of_yield(const Fields& a, double limit) {
     row.id = "yield", row.title = "Base at the yield pressure", row.unit = Unit::percent,
     row.clause = "share of the base where the ground yields, service combinations";
     if (!has_service(a)) {
-        row.note = no_service;
+        row.note = no_service, row.leads_to = "loads/combinations";
         return row;
     }
     Working by;

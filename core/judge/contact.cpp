@@ -12,7 +12,7 @@ std::vector<Row> judge_contact(const Fields& a) {
     row.clause = "share of the base that presses, service combinations";
     row.limit = a.model->checks.contact_ratio_limit;
     if (!has_service(a)) {
-        row.note = no_service;
+        row.note = no_service, row.leads_to = "loads/combinations";
         return {row};
     }
     const CombinationAnswer* worst = nullptr;
@@ -33,7 +33,7 @@ std::vector<Row> judge_contact(const Fields& a) {
         row.judge(*row.limit / std::max(1e-9, *row.value));
         by.line(term_of_use("use: required over actual", *row.limit, *row.value, Unit::none, row));
     } else {
-        row.without_limit("Nobody set a least share in contact.");
+        row.without_limit("Nobody set a least share in contact.", "checks/contact_ratio_limit");
     }
     row.working = std::move(by.terms);
     return {row};

@@ -21,46 +21,51 @@ class Slips {
     }
 
   private:
-    void slip(std::string item, std::string title, std::string note, std::optional<Point> at = {}) {
+    void slip(std::string item, std::string title, std::string note, std::string leads_to,
+              std::optional<Point> at = {}) {
         Row row;
         row.id = "model", row.item = std::move(item), row.title = std::move(title), row.note = std::move(note);
-        row.at = at;
+        row.leads_to = std::move(leads_to), row.at = at;
         rows_.push_back(std::move(row));
     }
     void warnings() {
         int n = 0;
         for (const Problem& p : f_.problems)
             if (p.severity == Severity::warning)
-                slip(fmt::format("note {} {}", ++n, p.where), "Look again: " + p.where, p.sentence(), p.at);
+                slip(fmt::format("note {} {}", ++n, p.where), "Look again: " + p.where, p.sentence(), "", p.at);
     }
     void self_weight() {
         const bool permanent = std::any_of(m_.loads.cases.begin(), m_.loads.cases.end(),
                                            [](const LoadCase& c) { return c.action == Action::permanent; });
         if (!m_.slab.self_weight)
-            slip("self-weight", "No self-weight", "slab.self_weight is off: the slab weighs nothing in this answer.");
+            slip("self-weight", "No self-weight",
+                 "Self-weight is switched off: the slab weighs nothing in this answer.", "slab/self_weight");
         else if (!permanent)
-            slip("self-weight", "No self-weight", "There is no permanent case to carry the slab's weight; add one.");
+            slip("self-weight", "No self-weight", "There is no permanent case to carry the slab's weight; add one.",
+                 "loads/cases");
     }
     void combinations() {
         if (f_.combinations.empty())
             slip("combinations", "No combinations",
                  m_.loads.combinations ? "No combination is active: nothing is solved; add one in the Tray of Loads."
                                        : "The model leaves its combinations to rules, which this version cannot write "
-                                         "yet; list them by hand.");
+                                         "yet; list them by hand.",
+                 "loads/combinations");
     }
     void cases() {
         for (const LoadCase& c : m_.loads.cases) {
             const bool used = std::any_of(f_.combinations.begin(), f_.combinations.end(),
                                           [&](const CombinationAnswer& k) { return factor_in(k, c.id) != 0; });
             if (!used && !f_.combinations.empty())
-                slip("case " + c.id, "Case " + c.id + " unused", "No active combination contains this case.");
+                slip("case " + c.id, "Case " + c.id + " unused", "No active combination contains this case.",
+                     "loads/combinations");
             if (!c.reversible || !m_.loads.combinations) continue;
             bool plus = false, minus = false;
             for (const Combination& k : *m_.loads.combinations)
                 plus |= factor_in(k, c.id) > 0, minus |= factor_in(k, c.id) < 0;
             if (plus != minus)
                 slip("case " + c.id + " sign", "Case " + c.id + " in one sign",
-                     "It is reversible but the combinations hold it in one sign only.");
+                     "It is reversible but the combinations hold it in one sign only.", "loads/combinations");
         }
     }
     bool brings_load_down(const LoadCase& k, const Column& c) const {
@@ -73,7 +78,8 @@ class Slips {
         for (const Column& c : m_.columns)
             if (std::none_of(m_.loads.cases.begin(), m_.loads.cases.end(),
                              [&](const LoadCase& k) { return brings_load_down(k, c); }))
-                slip("column " + c.id, "Column " + c.id + " unloaded", "No case brings a load down this column.", c.at);
+                slip("column " + c.id, "Column " + c.id + " unloaded", "No case brings a load down this column.",
+                     "columns/" + c.id, c.at);
     }
 
     const Fields& f_;

@@ -10,19 +10,21 @@ namespace {
 
 Row row_of_service(const char* id, const char* title, Unit unit, const char* clause) {
     Row row = row_of(id, title, "", no_service);
-    row.unit = unit, row.clause = clause;
+    row.unit = unit, row.clause = clause, row.leads_to = "loads/combinations";
     return row;
 }
 
 // Value over limit, or "no limit" where nobody set one.
 void judge_or_leave(Row& row, Working& by, int digits, const std::string& beside = "") {
+    row.leads_to.clear();
     if (row.limit) {
         row.judge(*row.value / *row.limit);
         Term use = term_of_use("use", *row.value, *row.limit, row.unit, row);
         for (Measure& q : use.put_in) q.digits = digits;
         by.line(std::move(use));
     } else {
-        row.without_limit(beside.empty() ? "Nobody set a limit." : "Nobody set a limit. " + beside);
+        row.without_limit(beside.empty() ? "Nobody set a limit." : "Nobody set a limit. " + beside,
+                          "checks/" + row.id + "_limit");
     }
     row.working = std::move(by.terms);
 }

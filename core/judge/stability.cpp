@@ -68,8 +68,9 @@ void add_flotation(const Fields& a, std::vector<Row>& rows) {
             "The base lies {:.2f} m below the water at {:.2f} m, and no active combination has an item that lifts it "
             "(uplift_to_level); add one.",
             w.head(), *w.known);
+        row.leads_to = "loads/cases";
         Row slip = row_of("model", "Water below the slab left out", "", row.note);
-        slip.item = "water";
+        slip.item = "water", slip.leads_to = "loads/cases";
         rows.push_back(std::move(slip));
     } else {
         row.judge(0);
@@ -82,7 +83,7 @@ void add_flotation(const Fields& a, std::vector<Row>& rows) {
                           fmt::format("The ground's water stands at {:.2f} m, but no item lifts to more than {:.2f} "
                                       "m; check the two levels.",
                                       *w.known, w.highest_item));
-        slip.item = "water level";
+        slip.item = "water level", slip.leads_to = "ground/water_level";
         rows.push_back(std::move(slip));
     }
     rows.push_back(std::move(row));

@@ -27,6 +27,8 @@ struct Row {
     std::string item;  // column, strip …; empty for the whole slab
     std::string clause;
     std::string note;     // why it is not checked, or what would mend it
+    // What of the model would let it judge, as a path (core/model/described.h): "checks/tilt_limit", "loads/cases".
+    std::string leads_to;
     bool chosen = false;  // its provision was chosen by the program to just fit: a use near 1 means no more than that
     std::vector<Term> working;
 
@@ -46,7 +48,9 @@ struct Row {
             utilisation = use;
         status = use <= 1.0 + 1e-9 ? Status::pass : Status::over;
     }
-    void without_limit(std::string why) { status = Status::no_limit, note = std::move(why); }
+    void without_limit(std::string why, std::string limit = {}) {
+        status = Status::no_limit, note = std::move(why), leads_to = std::move(limit);
+    }
 };
 
 // The last line of a working: one quantity over another, as the row was judged.

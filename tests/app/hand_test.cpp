@@ -138,6 +138,7 @@ TEST_F(HandTest, MessagesMoveNothing) {
         return all;
     };
     ASSERT_TRUE(in_step());
+    QApplication::processEvents();
     const auto before = where();
     w.say(QString("A long sentence that has to be broken into several lines. ").repeated(9), true);
     QApplication::processEvents();

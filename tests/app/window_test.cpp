@@ -372,7 +372,9 @@ TEST_F(Window, ALedgerRowFliesToItsPlaceAndEnterOpensItsWorking) {
     for (size_t i = 0; i < w.desk()->rows().size() && row < 0; ++i)
         if (w.desk()->rows()[i].id == "punching") row = int(i);
     ASSERT_GE(row, 0);
-    const QModelIndex index = w.ledger()->model()->index(row, 0);
+    const std::string key = w.desk()->rows()[size_t(row)].key();
+    w.ledger()->entries()->unfold_to(key);
+    const QModelIndex index = w.ledger()->model()->index(w.ledger()->entries()->index_of(key), 0);
     w.ledger()->scrollTo(index);
     QTest::mouseClick(w.ledger()->viewport(), Qt::LeftButton, {}, w.ledger()->visualRect(index).center());
     ASSERT_TRUE(w.desk()->flag);
