@@ -100,6 +100,9 @@ MainWindow::MainWindow() {
         say("The demo was not found beside the program; open examples/tern-quay.mossbed from where you keep it.", true);
     });
     connect(ledger_, &Ledger::working_wanted, this, &MainWindow::show_working);
+    connect(plan_, &PlanView::working_wanted, this, &MainWindow::show_working);
+    connect(tray_, &Tray::working_wanted, this, &MainWindow::show_working);
+    connect(working_, &WorkingView::lead_wanted, this, &MainWindow::lead_to);
     connect(ledger_, &Ledger::lead_wanted, this, &MainWindow::lead_to);
     connect(tray_, &Tray::page_turned, this, &MainWindow::fit_side);
     connect(desk_.document(), &Document::renamed, this, [this] { follow(Desk::model); });
@@ -118,7 +121,7 @@ MainWindow::~MainWindow() {
 }
 
 void MainWindow::show_working(const std::string& key) {
-    working_->setGeometry(plan_->rect().adjusted(24, 16, -24, -16));
+    working_->setGeometry(plan_->rect());
     working_->show_row(key);
 }
 
@@ -665,7 +668,7 @@ void MainWindow::dropEvent(QDropEvent* e) {
 
 void MainWindow::resizeEvent(QResizeEvent* e) {
     QMainWindow::resizeEvent(e);
-    if (working_->isVisible()) working_->setGeometry(plan_->rect().adjusted(24, 16, -24, -16));
+    if (working_->isVisible()) working_->setGeometry(plan_->rect());
     fit_side();
 }
 

@@ -5,6 +5,7 @@
 #include <QPainter>
 #include <QWheelEvent>
 
+#include "app/plan_menu.h"
 #include "core/model/edit.h"
 #include "draw/render.h"
 
@@ -209,10 +210,26 @@ void PlanView::mouseReleaseEvent(QMouseEvent* e) {
     if (e->button() != held_) return;
     held_ = Qt::NoButton;
     if (e->button() == Qt::LeftButton) tool_->release(hand(e), moved_);
+    if (e->button() == Qt::RightButton && !moved_) show_menu(e->position());
     moved_ = false;
     tool_->hover(hand(e));
     setCursor(tool_->cursor());
     renew();
+}
+
+void PlanView::show_menu(QPointF at) {
+    if (!sheet_area().contains(at)) return;
+    auto* menu = new QMenu(this);
+    menu->setObjectName("plan-menu");
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    for (const PlanDeed& d :
+         deeds_at(*desk_, under(at), in_plan(at), [this](const std::string& key) { Q_EMIT working_wanted(key); }))
+        if (d.deed)
+            connect(menu->addAction(d.text), &QAction::triggered, this, d.deed);
+        else
+            menu->addSeparator();
+    if (menu->isEmpty()) return delete menu;
+    menu->popup(mapToGlobal(at.toPoint()));
 }
 
 void PlanView::mouseDoubleClickEvent(QMouseEvent* e) {

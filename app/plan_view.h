@@ -26,6 +26,7 @@ class PlanView : public QWidget, private ToolBench {
   Q_SIGNALS:
     void tool_changed();
     void hint_changed();
+    void working_wanted(std::string key);
 
   protected:
     void paintEvent(QPaintEvent*) override;
@@ -36,6 +37,7 @@ class PlanView : public QWidget, private ToolBench {
     void wheelEvent(QWheelEvent* e) override;
     void keyPressEvent(QKeyEvent* e) override;
     void leaveEvent(QEvent*) override;
+    void contextMenuEvent(QContextMenuEvent* e) override { e->accept(); }  // its own, on release
     void resizeEvent(QResizeEvent*) override;
 
   private:
@@ -53,6 +55,7 @@ class PlanView : public QWidget, private ToolBench {
     QRectF sheet_area() const { return QRectF(rect()).adjusted(0, 0, 0, -plan_key_height); }
     QRectF foot() const { return {0.0, height() - plan_key_height, double(width()), plan_key_height}; }
     void let_go();  // of what is dragged
+    void show_menu(QPointF at);
     void follow_hair();
 
     Desk* desk_;

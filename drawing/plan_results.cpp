@@ -28,12 +28,6 @@ void write_isolines(PlanDraft& d, const MapShapes& shapes) {
 }
 
 // The outline of a strip's reach.
-Polygon reach_of(const Strip& s) {
-    const Point u = unit(s.axis[1] - s.axis[0]), n = left_of(u);
-    return {s.axis[0] - s.reach[1] * n, s.axis[1] - s.reach[1] * n, s.axis[1] + s.reach[0] * n,
-            s.axis[0] + s.reach[0] * n};
-}
-
 // The part of the plan that the paper shows.
 Box seen_of(const PlanDraft& d) {
     Box b;
@@ -61,6 +55,12 @@ Role role_of_use(const Row& r) {
 }
 
 }  // namespace
+
+Polygon reach_of(const Strip& s) {
+    const Point u = unit(s.axis[1] - s.axis[0]), n = left_of(u);
+    return {s.axis[0] - s.reach[1] * n, s.axis[1] - s.reach[1] * n, s.axis[1] + s.reach[0] * n,
+            s.axis[0] + s.reach[0] * n};
+}
 
 void draw_map(PlanDraft& d) {
     d.drawing.add(Layer::slab, Path{d.slab, true, {}, 0, {}, {Role::slab, {}, {}}});

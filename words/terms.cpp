@@ -25,6 +25,7 @@ std::string filled(const std::string& formula, F say) {
 // Terms carry more digits than rows: a checker follows them by hand.
 int decimals_in_terms(const Amount& a) {
     if (a.unit.empty()) return a.value != 0 && std::abs(a.value) < 0.02 ? 5 : 3;
+    if ((a.unit == "MPa" || a.unit == "mm") && a.value == std::round(a.value)) return 0;  // as it was given
     if (a.unit == "MPa" || a.unit == "ksi") return 3;
     if (a.unit == "in" || a.unit == "ft" || a.unit == "in²" || a.unit == "in²/ft" || a.unit == "ksf") return 2;
     return usual_decimals(a.value, a.unit);
@@ -54,6 +55,21 @@ WrittenTerm written(const Term& t, UnitSystem system) {
     out.value = written(a.value, decimals_in_terms(a));
     out.unit = a.unit;
     return out;
+}
+
+std::string conclusion_of(const Row& r) {
+    switch (r.status) {
+        case Status::pass:
+            return r.utilisation ? "Use " + written(*r.utilisation, 3) + ", at most 1: it passes." : "It passes.";
+        case Status::over:
+            return (r.utilisation ? "Use " + written(*r.utilisation, 3) + ", more than 1: over." : "Over.") +
+                   (r.note.empty() ? "" : " " + r.note);
+        case Status::not_checked:
+            return "Not checked: " + r.note;
+        case Status::no_limit:
+            return "No limit is set: a value only.";
+    }
+    return {};
 }
 
 std::string in_symbols(const Term& t) {

@@ -1,5 +1,6 @@
 // A term of a working, written out.
 #pragma once
+#include "core/working/row.h"
 #include "words/quantities.h"
 
 namespace mossbed {
@@ -15,5 +16,8 @@ WrittenTerm written(const Term& term, UnitSystem system = UnitSystem::metric);
 
 // The formula in symbols, "1 + √(200/d) ≤ 2", for a typeset page.
 std::string in_symbols(const Term& term);
+
+// What the row comes to, as the last line of its working: "0.85 of 1.00: passes".
+std::string conclusion_of(const Row& row);
 
 }  // namespace mossbed

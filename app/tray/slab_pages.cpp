@@ -42,6 +42,9 @@ void SlabPage::build() {
     button("Check the mesh", "check-mesh", [this] { desk_->check_mesh(); });
     button("Draw a new outline", "draw-outline", [this] { Q_EMIT tool_wanted(ToolKind::draw_slab); });
     button("Add columns", "add-columns", [this] { Q_EMIT tool_wanted(ToolKind::add_column); });
+    words(
+        "Circles, rings, openings, patches and walls cannot be drawn yet: they come from the model's file. What is "
+        "there can be chosen, edited and deleted.");
     box_->addStretch(1);
 }
 
@@ -69,6 +72,20 @@ void RimPage::build() {
     corners->setFont(look::font(look::Size::normal, true));
     box_->addWidget(corners);
     for (int end : {0, 1}) corner(end);
+    button("Add a corner in the middle of this rim", "add-corner", [this] {
+        edit("Add a corner", [side = side_](Model& m) {
+            auto* p = std::get_if<Polygon>(&m.slab.outline);
+            if (!p || side >= int(p->size())) return;
+            *p = with_corner(*p, side, 0.5 * ((*p)[size_t(side)] + (*p)[size_t(side + 1) % p->size()]));
+        });
+    });
+    button("Remove its first corner", "remove-corner", [this] {
+        Model m = now();
+        auto* p = std::get_if<Polygon>(&m.slab.outline);
+        const std::string why = p ? remove_corner(*p, side_) : "the outline has no corners";
+        if (!why.empty()) return refuse("The corner stays: " + q(why) + ".");
+        desk_->document()->apply("Remove a corner", std::move(m));
+    });
     box_->addStretch(1);
 }
 

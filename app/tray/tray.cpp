@@ -83,6 +83,7 @@ void Tray::turn_to_page() {
     page_->build();
     connect(page_, &Page::tool_wanted, this, &Tray::tool_wanted);
     connect(page_, &Page::demo_wanted, this, &Tray::demo_wanted);
+    connect(page_, &Page::working_wanted, this, &Tray::working_wanted);
     connect(page_, &Page::table_wanted, this, &Tray::table_wanted);
     // The one before may be in the middle of the click that turned the page.
     if (QWidget* before = takeWidget()) before->deleteLater();

@@ -10,7 +10,7 @@ class Tray : public QScrollArea {
     Q_OBJECT
   public:
     explicit Tray(Desk* desk, QWidget* parent = nullptr);
-    int wanted_height() const;                  // of the whole page
+    int wanted_height() const;                 // of the whole page
     void show_field(const std::string& path);  // scrolled to and in hand, where the page has it
 
   Q_SIGNALS:
@@ -18,6 +18,7 @@ class Tray : public QScrollArea {
     void demo_wanted();
     void table_wanted(mossbed::TableKind kind);
     void page_turned();
+    void working_wanted(std::string key);
 
   private:
     void turn_to_page();  // another one when another thing is in hand

@@ -51,9 +51,22 @@ void write_moments(const StripJudge& j, int strip, Face f, const Worst& w, Worki
     by.line({.text = t.in_support ? "design moment, no more than at the support's faces" : "design moment",
              .symbol = "M_d",
              .formula = demand.twisting ? (f == Face::bottom ? "M + T, not below nought" : "M − T, not above nought")
-                                        : "M; twisting is left out (steel.twisting)",
+                                        : "M; twisting is left out",
              .value = sense * w.M,
              .unit = Unit::kilonewton_metre});
+}
+
+// What the engineer gave: a checker needs it on the same sheet.
+void write_inputs(const StripJudge& j, int strip, Face f, const Worst& w, Working& by) {
+    const CutShare& share = j.demand.sections[size_t(strip)][size_t(w.station)].shares[0];
+    by.line(
+        {.text = "thickness of the slab", .symbol = "h", .value = 1000 * share.thickness, .unit = Unit::millimetre});
+    const bool bottom = f == Face::bottom;
+    by.line({.text = fmt::format("cover at the {}, to the outermost bar, along {}", name_of(f),
+                                 name_of(bottom ? j.m.steel.outer_bottom : j.m.steel.outer_top)),
+             .symbol = "c_nom",
+             .value = bottom ? j.m.steel.cover_bottom : j.m.steel.cover_top,
+             .unit = Unit::millimetre});
 }
 
 double write_steel(const StripJudge& j, int strip, Face f, const Worst& w, Working& by) {
@@ -88,6 +101,7 @@ Row row_of_worst(const StripJudge& j, int strip, Face f, const Worst& w) {
     row.unit = Unit::square_millimetre, row.clause = j.code.flexure_clause();
     row.combination = j.name_of_combination(w.c), row.at = j.demand.at(strip, w.station);
     Working by;
+    write_inputs(j, strip, f, w, by);
     write_moments(j, strip, f, w, by);
     const RequiredSteel needs = j.needs();
     const auto As = needs.for_moment(f, d, s, w.c, w.M, {}, &by);

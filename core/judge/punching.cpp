@@ -109,6 +109,7 @@ class Round {
           governs_(governs),
           inside_(inside),
           area_(inside.area),
+          h_(h),
           d_(s.depth(h)),
           furthest_(furthest),
           last_(std::min(s.code.furthest_perimeter(d_), furthest)) {
@@ -145,6 +146,48 @@ class Round {
         out.use = std::max(out.verdict.utilisation, face_use);
         out.no_number = std::isnan(out.verdict.utilisation) || std::isnan(face_use);
         return out;
+    }
+    // What the engineer gave: a checker needs it on the same sheet.
+    void write_inputs(Working& by) const {
+        const Reinforcement& steel = s_.m.steel;
+        if (area_.round) {
+            by.line({.text = of_column_ ? "column, diameter" : "loaded area, diameter",
+                     .symbol = "c",
+                     .value = 1000 * area_.c1,
+                     .unit = Unit::millimetre});
+        } else {
+            const char* what = of_column_ ? "column" : "patch it stands on";
+            by.line({.text = fmt::format("{}, size along its x", what),
+                     .symbol = "c_1",
+                     .value = 1000 * area_.c1,
+                     .unit = Unit::millimetre});
+            by.line({.text = fmt::format("{}, size along its y", what),
+                     .symbol = "c_2",
+                     .value = 1000 * area_.c2,
+                     .unit = Unit::millimetre});
+        }
+        by.line({.text = "thickness of the slab", .symbol = "h", .value = 1000 * h_, .unit = Unit::millimetre});
+        by.line(
+            {.text = fmt::format("cover at the bottom, to the outermost bar, along {}", name_of(steel.outer_bottom)),
+             .symbol = "c_nom",
+             .value = steel.cover_bottom,
+             .unit = Unit::millimetre});
+        for (Direction d : {Direction::x, Direction::y})
+            by.line(
+                {.text = fmt::format("bottom bars along {}: {}", name_of(d), words_of(s_.steel.base(Face::bottom, d))),
+                 .symbol = fmt::format("a_s,{}", name_of(d)),
+                 .value = s_.steel.base(Face::bottom, d).area(),
+                 .unit = Unit::square_millimetre_per_metre});
+        by.line({.text = "concrete, the weakest that a perimeter passes through",
+                 .symbol = "f_ck",
+                 .value = p_.fc,
+                 .unit = Unit::megapascal});
+    }
+    void write_area(const Found& f, Working& by) const {
+        by.line({.text = "area inside that perimeter, openings included",
+                 .symbol = "A",
+                 .value = std::abs(signed_area(outline(f.at.a))),
+                 .unit = Unit::square_metre});
     }
     std::string governs(const Found& f) const {
         return of_column_ && f.face && f.face->utilisation > f.verdict.utilisation ? "face" : governs_;
@@ -184,7 +227,7 @@ class Round {
     std::string governs_;
     const PressedInside& inside_;
     const PunchedArea& area_;
-    double d_, furthest_, last_;
+    double h_, d_, furthest_, last_;
     PunchingCase p_;  // all but forces
     std::vector<Polygon> openings_;
     std::vector<Perimeter> perimeters_;  // about the area's own axes
@@ -231,7 +274,8 @@ class ColumnPunching {
             if (answer && !(found.use > answer->utilisation)) continue;
             take(round, found, c, f);
             Working by;
-            round.judge(c, f, &by);
+            round.write_inputs(by);
+            round.write_area(round.judge(c, f, &by), by);
             row.working = std::move(by.terms);
         }
     }

@@ -21,6 +21,28 @@ Polygon push_rim(const Polygon& outline, int side, double by) {
     return p;
 }
 
+Polygon with_corner(const Polygon& outline, int side, Point near) {
+    const int n = int(outline.size());
+    if (n < 3 || side < 0 || side >= n) return outline;
+    const Point a = outline[size_t(side)], b = outline[size_t((side + 1) % n)];
+    const double L = distance(a, b), t = dot(near - a, unit(b - a));
+    if (t < 0.01 || t > L - 0.01) return outline;
+    Polygon p = outline;
+    p.insert(p.begin() + side + 1, a + t * unit(b - a));
+    return p;
+}
+
+std::string remove_corner(Polygon& outline, int corner) {
+    if (corner < 0 || corner >= int(outline.size())) return "there is no such corner";
+    if (outline.size() <= 3) return "an outline needs three corners";
+    Polygon p = outline;
+    p.erase(p.begin() + corner);
+    if (self_crossing(p)) return "without it two sides would cross";
+    if (std::abs(signed_area(p)) < 1e-6) return "without it no area is left";
+    outline = std::move(p);
+    return {};
+}
+
 Model without(Model m, const Things& things) {
     auto drop = [&](auto& list, ThingKind kind) {
         std::erase_if(list, [&](const auto& t) { return things.count({kind, t.id}) > 0; });

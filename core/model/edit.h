@@ -10,6 +10,11 @@ namespace mossbed {
 // `outline` may run either way round.
 Polygon push_rim(const Polygon& outline, int side, double distance);
 
+// A corner added on a side, at the point of it nearest to `near`, m; as it was where that is an end of the side.
+Polygon with_corner(const Polygon& outline, int side, Point near);
+// A corner taken away; why not, where fewer than three would stay or sides would cross.
+std::string remove_corner(Polygon& outline, int corner);
+
 // The model with these things gone, and with them every load on them. Kinds: columns, walls, openings, patches, ground
 // patches, boreholes, extra bars; others stay.
 Model without(Model model, const Things& things);

@@ -1,5 +1,6 @@
 #include <cmath>
 #include <limits>
+#include <tuple>
 
 #include "core/codes/en1992/european_code.h"
 
@@ -42,6 +43,27 @@ Term term_of_eccentricity(const PunchingCase& p, const Perimeter& at, double V, 
                        {"V", V, Unit::kilonewton}},
             .value = beta,
             .clause = "(6.51)"};
+}
+
+// What (6.51) takes of the perimeter and of the column's shape, along its own axes.
+void write_moduli(const PunchingCase& p, const Perimeter& at, const char* of, Working& by) {
+    const Shares k(p);
+    for (const auto& [axis, W, share, M] :
+         {std::tuple{1, at.first1, k.k1, p.M1}, std::tuple{2, at.first2, k.k2, p.M2}}) {
+        if (M == 0) continue;
+        const std::string n = std::to_string(axis);
+        by.line({.text = "share of M_" + n + " that unbalanced shear takes",
+                 .symbol = "k_" + n,
+                 .formula = p.round ? "0.6 for a circle" : "by c_1/c_2",
+                 .value = share,
+                 .clause = "Table 6.1"});
+        by.line({.text = std::string("modulus of the perimeter") + of + " along axis " + n,
+                 .symbol = "W_" + n,
+                 .formula = "∫ |e| dl",
+                 .value = W,
+                 .unit = Unit::square_metre,
+                 .clause = "(6.40)"});
+    }
 }
 
 }  // namespace
@@ -99,6 +121,12 @@ void EuropeanCode::write_punching(const PunchingCase& p, const Perimeter& at, do
              .put_in = {{"ρ_x", p.rho_x, Unit::none, 5}, {"ρ_y", p.rho_y, Unit::none, 5}},
              .value = b.rho,
              .clause = "6.4.4(1)"});
+    by.line({.text = "shear factor over γ_c",
+             .symbol = "C_Rd,c",
+             .formula = "{C}/{γ_c}",
+             .put_in = {{"C", n_.C_Rdc, Unit::none, 2}, {"γ_c", n_.gamma_c, Unit::none, 2}},
+             .value = n_.C_Rdc / n_.gamma_c,
+             .clause = "6.4.4(1)"});
     by.line({.text = "stress borne, before its 2d/a",
              .symbol = "v_Rd,c",
              .formula = "{C_Rd,c} · {k} · (100 · {ρ_l} · {f_ck})^⅓",
@@ -139,7 +167,10 @@ void EuropeanCode::write_punching(const PunchingCase& p, const Perimeter& at, do
              .value = v.V_net,
              .unit = Unit::kilonewton,
              .clause = "(6.48)"});
-    if (v.beta) by.line(term_of_eccentricity(p, at, v.V_net, *v.beta));
+    if (v.beta) {
+        write_moduli(p, at, "", by);
+        by.line(term_of_eccentricity(p, at, v.V_net, *v.beta));
+    }
     by.line({.text = "stress",
              .symbol = "v_Ed",
              .formula = "{β} · {V_Ed,red}/({u} · {d})",
@@ -179,6 +210,7 @@ std::optional<PunchingVerdict> EuropeanCode::punching_at_face(const PunchingCase
     v.v_limit = n_.v_Rd_max * nu * fcd(p.fc);
     v.utilisation = v.v / v.v_limit;
     if (by) {
+        write_moduli(p, face, " of the face", *by);
         Term beta = term_of_eccentricity(p, face, p.V, *v.beta);
         beta.text = "eccentricity at the face, with its own perimeter";
         by->line(std::move(beta));
