@@ -157,6 +157,7 @@ void Desk::read_report(const QString& path) {
     for (const ReportCode& c : t.report.codes) t.placing.stratum_of[c.code] = c.code;
     taking = std::move(t);
     go_to(Stop::ground);
+    Q_EMIT ground_came();
 }
 
 void Desk::take_report() {
@@ -167,6 +168,7 @@ void Desk::take_report() {
     taking.reset();
     document_.apply(QString("Take over %1 boreholes").arg(n), std::move(m));
     Q_EMIT changed(view | choice);
+    Q_EMIT ground_came();
 }
 
 const CombinationAnswer* Desk::combination() const { return answer_ ? answer_->find(combination_id) : nullptr; }
@@ -286,7 +288,16 @@ void Desk::keep_state_sound() {
         const double over = 0.035 * b.width();
         cut = {Point{b.low.x - over, y}, Point{b.high.x + over, y}};
     }
-    if (!has_slab(now())) cut_is_set_ = false;
+    if (has_slab(now())) return;
+    // Ground alone: along the boreholes, from the westernmost to the easternmost.
+    cut_is_set_ = false;
+    const auto& holes = now().ground.boreholes;
+    if (holes.empty()) return;
+    const auto [west, east] = std::minmax_element(holes.begin(), holes.end(),
+                                                  [](const Borehole& a, const Borehole& b) { return a.at.x < b.at.x; });
+    Point u = distance(west->at, east->at) > 0.2 ? unit(east->at - west->at) : Point{1, 0};
+    const double over = std::max(2.0, 0.1 * distance(west->at, east->at));
+    cut = {west->at - over * u, east->at + over * u};
 }
 
 void Desk::refresh_maps() {

@@ -108,6 +108,7 @@ class Desk : public QObject {
   Q_SIGNALS:
     void changed(int what);
     void message(QString sentence, bool bad);  // for the strip
+    void ground_came();                        // boreholes, read or taken over: they are brought into view
     void flew();                               // views centre on the flag
 
   private:

@@ -42,6 +42,7 @@ QString words_of_deletion(const Things& things) {
         {ThingKind::opening, {"opening", "openings"}},
         {ThingKind::patch, {"patch", "patches"}},
         {ThingKind::ground_patch, {"ground patch", "ground patches"}},
+        {ThingKind::setting_out, {"setting-out line", "setting-out lines"}},
         {ThingKind::borehole, {"borehole", "boreholes"}},
         {ThingKind::extra_bars, {"extra bars", "sets of extra bars"}}};
     std::map<ThingKind, int> count;

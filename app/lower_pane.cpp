@@ -8,6 +8,7 @@ namespace mossbed {
 
 std::vector<TableKind> tables_at(Stop stop) {
     if (stop == Stop::ground) return {TableKind::boreholes, TableKind::layers, TableKind::strata};
+    if (stop == Stop::slab) return {TableKind::columns, TableKind::setting_out};
     return {TableKind::columns};
 }
 
@@ -29,7 +30,8 @@ LowerPane::LowerPane(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk)
     cut_tab_->setCheckable(true);
     connect(cut_tab_, &QToolButton::clicked, this, &LowerPane::show_cut);
     head->addWidget(cut_tab_);
-    for (TableKind k : {TableKind::columns, TableKind::boreholes, TableKind::layers, TableKind::strata}) {
+    for (TableKind k :
+         {TableKind::columns, TableKind::boreholes, TableKind::layers, TableKind::strata, TableKind::setting_out}) {
         auto* b = add_button(title_of(k), QString("pane-%1").arg(q(title_of(k)).toLower()));
         b->setCheckable(true);
         connect(b, &QToolButton::clicked, this, [this, k] { show_table(k); });

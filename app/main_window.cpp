@@ -103,6 +103,7 @@ MainWindow::MainWindow() {
     connect(plan_, &PlanView::working_wanted, this, &MainWindow::show_working);
     connect(tray_, &Tray::working_wanted, this, &MainWindow::show_working);
     connect(working_, &WorkingView::lead_wanted, this, &MainWindow::lead_to);
+    connect(&desk_, &Desk::ground_came, plan_, &PlanView::show_all);
     connect(ledger_, &Ledger::lead_wanted, this, &MainWindow::lead_to);
     connect(tray_, &Tray::page_turned, this, &MainWindow::fit_side);
     connect(desk_.document(), &Document::renamed, this, [this] { follow(Desk::model); });
@@ -416,10 +417,10 @@ void MainWindow::make_menus() {
         plan_->show_all();
     });
     act(file, "&Open …", QKeySequence::Open, "open", [this] {
-        if (!may_leave()) return;
         const QString path =
-            QFileDialog::getOpenFileName(this, "Open a model", {}, "Moss Bed models (*.mossbed);;All files (*)");
-        if (!path.isEmpty()) open_file(path);
+            QFileDialog::getOpenFileName(this, "Open a model or a ground report", {},
+                                         "Models and ground reports (*.mossbed *.ags *.csv *.txt);;All files (*)");
+        if (!path.isEmpty()) open_asked(path);
     });
     QMenu* recent = file->addMenu("Open &recent");
     recent->setObjectName("recent");
@@ -462,12 +463,15 @@ void MainWindow::make_menus() {
             [this, k = q.quantity] { desk_.look_at(k); });
     view->addSeparator();
     act(view, "&Cut or table", QKeySequence("Ctrl+T"), "lower-pane-turn", [this] { lower_->turn(); });
-    for (TableKind k : {TableKind::columns, TableKind::boreholes, TableKind::layers, TableKind::strata})
+    for (TableKind k :
+         {TableKind::columns, TableKind::boreholes, TableKind::layers, TableKind::strata, TableKind::setting_out})
         act(view, QString("Table of %1").arg(QString(title_of(k)).toLower()), {}, QString("table-%1").arg(int(k)),
             [this, k] {
                 const auto here = tables_at(desk_.stop);
                 if (std::find(here.begin(), here.end(), k) == here.end())
-                    desk_.go_to(k == TableKind::columns ? Stop::loads : Stop::ground);
+                    desk_.go_to(k == TableKind::columns       ? Stop::loads
+                                : k == TableKind::setting_out ? Stop::slab
+                                                              : Stop::ground);
                 lower_->show_table(k);
             });
     view->addSeparator();
@@ -568,6 +572,11 @@ std::optional<Loaded> MainWindow::read_aside(const QString& path) {
 }
 
 bool MainWindow::open_file(const QString& path) {
+    static const QStringList reports{"ags", "csv", "txt", "tsv"};
+    if (reports.contains(QFileInfo(path).suffix().toLower())) {  // a ground report: previewed, and nothing is lost
+        desk_.read_report(path);
+        return desk_.taking.has_value();
+    }
     const auto stamp = stamp_of(path.toStdString());
     const long before = desk_.document()->revision();
     std::optional<Loaded> loaded = read_aside(path);
@@ -596,6 +605,12 @@ bool MainWindow::open_file(const QString& path) {
     plan_->show_all();
     look_for_unsaved();
     return true;
+}
+
+// A model replaces what lies on the desk, and that is asked; a report adds to it.
+void MainWindow::open_asked(const QString& path) {
+    if (path.endsWith(".mossbed", Qt::CaseInsensitive) && !may_leave()) return;
+    open_file(path);
 }
 
 bool MainWindow::save_to(const QString& path) {
@@ -663,7 +678,7 @@ void MainWindow::dragEnterEvent(QDragEnterEvent* e) {
 
 void MainWindow::dropEvent(QDropEvent* e) {
     const auto urls = e->mimeData()->urls();
-    if (!urls.isEmpty() && urls[0].isLocalFile() && may_leave()) open_file(urls[0].toLocalFile());
+    if (!urls.isEmpty() && urls[0].isLocalFile()) open_asked(urls[0].toLocalFile());
 }
 
 void MainWindow::resizeEvent(QResizeEvent* e) {

@@ -73,6 +73,7 @@ class MainWindow : public QMainWindow {
     void follow(int what);
     bool save();
     bool save_as();
+    void open_asked(const QString& path);
     bool may_leave();  // asks when there is something unsaved
 
     bool may_overwrite();                                   // asks when others changed the file since it was opened

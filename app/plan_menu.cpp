@@ -24,6 +24,8 @@ QString name_of_thing(const Thing& t) {
             return "borehole " + id;
         case ThingKind::extra_bars:
             return "extra bars " + id;
+        case ThingKind::setting_out:
+            return "setting-out line " + id;
         default:
             return {};
     }

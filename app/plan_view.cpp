@@ -38,11 +38,15 @@ PlanView::PlanView(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk) {
 
 void PlanView::show_all() {
     Box b;
-    if (!has_slab(desk_->now()))
-        b.add({-2, -2}), b.add({22, 14});
-    else
-        b = box_of(outer_rim(desk_->now().slab.outline, 0.5));
+    if (has_slab(desk_->now())) b = box_of(outer_rim(desk_->now().slab.outline, 0.5));
     for (const Column& c : desk_->now().columns) b.add(c.at);
+    if (desk_->stop == Stop::ground) {  // boreholes near by are a part of the picture
+        for (const Borehole& h : desk_->now().ground.boreholes) b.add(h.at);
+        const PlanScene s = scene();
+        for (const auto& [id, at] : s.coming) b.add(at);
+    }
+    if (b.empty()) b.add({-2, -2}), b.add({22, 14});
+    if (b.width() + b.height() < 1) b.add(b.low - Point{5, 5}), b.add(b.high + Point{5, 5});
     camera_.show(b, sheet_area().adjusted(74, 40, -44, -14));
     fitted_ = true;
     renew();
@@ -77,8 +81,7 @@ PlanScene PlanView::scene() const {
     if (s.boreholes) s.pin = desk_->pin;
     if (desk_->taking)
         for (const ReportHole& h : desk_->taking->report.holes)
-            if (h.at && !h.layers.empty())
-                s.coming.push_back({h.id, turned(*h.at - desk_->taking->placing.origin, -desk_->taking->placing.turn)});
+            if (h.at && !h.layers.empty()) s.coming.push_back({h.id, place_of(*h.at, desk_->taking->placing)});
     s.uses = desk_->stop == Stop::shear;
     s.strips = desk_->stop == Stop::steel;
     s.load_case = desk_->stop == Stop::loads ? desk_->load_case : "";

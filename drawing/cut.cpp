@@ -19,17 +19,28 @@ CutFrame cut_frame(const CutScene& s, const Box& paper) {
     const Model& m = *s.model;
     CutFrame f;
     f.paper = paper;
+    if (s.settlement && s.along && !s.along->stretches().empty()) {
+        f.paper.high.y -= std::clamp(0.3 * paper.height(), 40.0, 84.0);
+        f.band.add({paper.low.x, f.paper.high.y}), f.band.add(paper.high);
+    }
     f.length = distance(s.line[0], s.line[1]);
-    const double beside = s.wide ? 0.13 * paper.width() : 0, x0 = paper.low.x + 46 + beside,
+    const double beside = s.wide ? 0.13 * paper.width() : 0, x0 = f.paper.low.x + 46 + beside,
                  x1 = paper.high.x - 62 - beside;
     f.view.scale = (x1 - x0) / std::max(f.length, 1e-9);
     f.view.origin = {x0, paper.low.y + std::clamp(0.17 * paper.height(), 24.0, 44.0)};
+    if (!has_slab(m)) {  // the ground alone, from its surface down
+        const SoilColumn soil = s.profile->at(0.5 * (s.line[0] + s.line[1]));
+        f.top_level = f.base_level = soil.ground_level;
+        f.lowest_level = std::min(std::max(s.profile->deepest(), f.base_level - 500), f.base_level - 1);
+        f.slab_scale = f.ground_scale = (f.paper.high.y - f.view.origin.y - 4) / (f.base_level - f.lowest_level);
+        return f;
+    }
     // The slab is to scale where that leaves it visible and leaves room below.
     f.top_level = m.slab.top_level, f.base_level = m.slab.top_level - m.slab.thickness;
     for (const SlabPatch& t : m.slab.patches)
         f.base_level = std::min(f.base_level, underside_at(m, centroid(t.outline)));
     const double height = std::max(1e-6, f.top_level - f.base_level);
-    f.slab_scale = std::clamp(height * f.view.scale, 12.0, 0.30 * paper.height()) / height;
+    f.slab_scale = std::clamp(height * f.view.scale, 12.0, 0.30 * f.paper.height()) / height;
     f.lowest_level = f.base_level - 1;
     if (s.profile) {
         f.lowest_level = s.profile->deepest();
@@ -37,7 +48,7 @@ CutFrame cut_frame(const CutScene& s, const Box& paper) {
         constexpr double deepest_drawn = 500;  // m below the base: a level of −1e9 is no reason to draw to there
         f.lowest_level = std::clamp(f.lowest_level, f.base_level - deepest_drawn, f.base_level - 1);
     }
-    f.ground_scale = (paper.high.y - f.y(f.base_level) - 4) / (f.base_level - f.lowest_level);
+    f.ground_scale = (f.paper.high.y - f.y(f.base_level) - 4) / (f.base_level - f.lowest_level);
     return f;
 }
 
@@ -120,7 +131,8 @@ void draw_ends_and_hair(CutDraft& d) {
     }
     if (d.scene.hair)
         d.line(Layer::notes, {*d.scene.hair, d.on_paper(0, d.frame.paper.low.y).y},
-               {*d.scene.hair, d.on_paper(0, d.frame.paper.high.y).y}, {Role::ink, 1, Dash::dotted});
+               {*d.scene.hair, d.on_paper(0, std::max(d.frame.paper.high.y, d.frame.band.high.y)).y},
+               {Role::ink, 1, Dash::dotted});
 }
 
 Drawing invitation(const Box& paper, CutFrame& frame) {
@@ -139,7 +151,7 @@ CutDrawing cut_drawing(const CutScene& s, const Box& paper) {
     CutDrawing out;
     out.frame.paper = paper;
     if (!s.model) return out;
-    if (!has_slab(*s.model)) {
+    if (!has_slab(*s.model) && !s.profile) {
         out.drawing = invitation(paper, out.frame);
         return out;
     }
@@ -155,10 +167,10 @@ CutDrawing cut_drawing(const CutScene& s, const Box& paper) {
         for (size_t i = first; i < d.drawing.marks.size(); ++i) d.drawing.marks[i].faded = d.scene.stale;
     };
     if (s.pressure) of_the_answer(draw_pressure_of_cut);
-    if (s.settlement) of_the_answer(draw_settlement_of_cut);
     draw_slab(d);
-    draw_columns_and_walls(d);
+    if (has_slab(*s.model)) draw_columns_and_walls(d);
     if (s.moment) of_the_answer(draw_moment_of_cut);
+    if (s.settlement) of_the_answer(draw_settlement_of_cut);
     if (s.profile) draw_boreholes_of_cut(d);
     for (Text& t : d.over_all)
         d.labels.write_if_free(

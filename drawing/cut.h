@@ -24,7 +24,8 @@ struct CutScene {
 // The slab and what is above its underside have a scale of heights of their own, the ground below another.
 struct CutFrame {
     View view;
-    Box paper;
+    Box paper;                                // for the slab and the ground
+    Box band;                                 // for the settlement, below: it is no depth; empty when it is not shown
     double length = 0;                        // m, of the line
     double top_level = 0, base_level = 0;     // of the slab, and its deepest underside
     double lowest_level = 0;                  // that is shown

@@ -22,7 +22,7 @@ std::vector<size_t> peaks(const AlongLine& a, const std::vector<double>& v, doub
 }
 
 double room_below(const CutDraft& d) { return d.frame.paper.high.y - d.frame.y(d.frame.base_level) - 14; }
-double room_for_pressure(const CutDraft& d) { return (d.scene.settlement ? 0.47 : 0.86) * room_below(d); }
+double room_for_pressure(const CutDraft& d) { return 0.8 * room_below(d); }
 
 }  // namespace
 
@@ -54,15 +54,21 @@ void draw_pressure_of_cut(CutDraft& d) {
     }
 }
 
-// Below it, exaggerated to a round factor that the head of the Cut states.
+// In a band of its own below the ground, so that nobody reads it as a depth; exaggerated to a round factor that the
+// band and the head of the Cut state.
 void draw_settlement_of_cut(CutDraft& d) {
-    if (!d.has_curves()) return;
+    if (!d.has_curves() || d.frame.band.empty()) return;
+    const Box& band = d.frame.band;
+    const auto on_band = [&](double x, double y) { return d.on_paper(x, y); };
+    d.drawing.add(Layer::settlement, closed({on_band(band.low.x, band.high.y), on_band(band.high.x, band.high.y),
+                                             on_band(band.high.x, band.low.y), on_band(band.low.x, band.low.y)},
+                                            {}, {Role::sheet, {}, {}}));
+    d.line(Layer::settlement, on_band(band.low.x, band.low.y), on_band(band.high.x, band.low.y), {Role::line, 1});
     const AlongLine& a = *d.scene.along;
     double low = 1e300, high = -1e300;
     for (size_t i = 0; i < a.t.size(); ++i)
         if (a.on[i]) low = std::min(low, a.settlement[i]), high = std::max(high, a.settlement[i]);
-    const double from = d.frame.y(d.frame.base_level) + (d.scene.pressure ? room_for_pressure(d) + 8 : 10);
-    const double space = d.frame.paper.high.y - 20 - from, zero = std::min(0.0, low),
+    const double from = band.low.y + 10, space = band.high.y - 22 - from, zero = std::min(0.0, low),
                  span = std::max(high - zero, 1e-6);
     double factor = 1000 * std::max(space, 10.0) / (span * d.frame.view.scale);  // paper per real, both in m
     const double power = std::pow(10, std::floor(std::log10(factor)));
@@ -70,6 +76,8 @@ void draw_settlement_of_cut(CutDraft& d) {
     d.settlement_factor = factor;
     auto at = [&](double t, double w) { return Point{t, d.on_paper(0, from).y - (w - zero) * factor / 1000}; };
     d.line(Layer::settlement, at(0, 0), at(d.frame.length, 0), {Role::faint, 0.8, Dash::dotted});
+    d.write(Layer::settlement, on_band(band.low.x + 8, band.high.y - 10), "settles ×" + typeset(written(factor, 0)),
+            Role::moss, Align::left);
     d.write(Layer::settlement, at(d.frame.length + d.frame.metres(6), 0), "0 mm", Role::faint, Align::left);
     for (auto [i0, i1] : a.stretches()) {
         Polygon curve;
@@ -77,7 +85,7 @@ void draw_settlement_of_cut(CutDraft& d) {
         auto label = [&](int i, double right, double up) {
             const double w = a.settlement[size_t(i)];
             d.write(Layer::settlement, at(a.t[size_t(i)], w) + Point{d.frame.metres(right), d.frame.metres(up)},
-                    typeset(written_with_unit(w, "mm")), Role::moss);
+                    (w < 0 ? "rises " : "") + typeset(written_with_unit(std::abs(w), "mm")), Role::moss);
         };
         const auto worst =
             std::max_element(a.settlement.begin() + i0, a.settlement.begin() + i1 + 1) - a.settlement.begin();

@@ -86,7 +86,12 @@ void draw_plain_earth(CutDraft& d, double ground) {
 
 // Lines at a level beside the slab, and none through it.
 void draw_level_beside(CutDraft& d, Layer layer, double level, Stroke stroke) {
-    if (d.slab_from > d.slab_to) return;
+    if (d.slab_from > d.slab_to) {
+        if (!has_slab(d.model))
+            d.line(layer, d.on_paper(d.frame.paper.low.x, d.frame.y(level)),
+                   d.on_paper(d.frame.paper.high.x, d.frame.y(level)), stroke);
+        return;
+    }
     const double y = d.frame.y(level), edge = d.frame.metres(8);
     const Point left = d.on_paper(d.frame.paper.low.x, y), right = d.on_paper(d.frame.paper.high.x, y);
     d.line(layer, left, {d.slab_from - edge, left.y}, stroke);

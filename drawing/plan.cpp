@@ -6,19 +6,6 @@
 
 namespace mossbed {
 
-std::vector<double> column_lines(const Model& m, bool along_x) {
-    std::map<long, std::pair<double, int>> found;  // to the centimetre
-    for (const Column& c : m.columns) {
-        const double v = along_x ? c.at.y : c.at.x;
-        auto& f = found[std::lround(v * 100)];
-        f.first = v, ++f.second;
-    }
-    std::vector<double> out;
-    for (auto& [key, f] : found)
-        if (f.second > 1) out.push_back(f.first);
-    return out;
-}
-
 Rings slab_rings(const Model& m, const View& view) {
     const double chord = std::max(0.02, 4 / view.scale);
     Rings rings{outer_rim(m.slab.outline, chord)};
@@ -35,36 +22,41 @@ Box box_on_view(const Polygon& p, const View& view) {
     return b;
 }
 
-// One family of setting-out lines with its name tabs at the left or along the top.
-void draw_lines(PlanDraft& d, bool along_x, const Box& slab) {
-    const double left = std::max(d.paper.low.x + 16, slab.low.x - 52),
-                 top = std::max(d.paper.low.y + 14, slab.low.y - 22);
-    int n = 0;
-    double last = -1e9;
-    for (double v : column_lines(d.model, along_x)) {
-        ++n;
-        const double place = along_x ? d.view.at({0, v}).y : d.view.at({v, 0}).x;
-        const Polygon line = along_x ? Polygon{{left + 12, place}, {slab.high.x + 12, place}}
-                                     : Polygon{{place, top + 8}, {place, slab.high.y + 12}};
-        d.drawing.add(Layer::setting_out,
-                      open({d.view.back(line[0]), d.view.back(line[1])}, {Role::setting_out, 0.8, Dash::dash_dotted}));
-        if (std::abs(place - last) < 22) continue;
-        last = place;
-        const bool seen =
-            along_x ? place > d.paper.low.y && place < d.paper.high.y : place > d.paper.low.x && place < d.paper.high.x;
-        if (!seen) continue;
-        Text tab;
-        tab.at = d.view.back(along_x ? Point{left, place} : Point{place, top});
-        tab.text = (along_x ? "y" : "x") + std::to_string(n);
-        tab.tone = Role::faint, tab.plate = Fill{Role::sheet, {}, {}}, tab.plate_is_edged = true;
-        d.labels.keep_clear(d.labels.box_of(tab));
-        d.drawing.add(Layer::setting_out, std::move(tab));
-    }
-}
-
+// Setting-out lines run a little past the slab, with a name tab where they begin: at the left or along the top.
 void draw_setting_out(PlanDraft& d) {
-    const Box slab = box_on_view(d.slab->front(), d.view);
-    for (bool along_x : {true, false}) draw_lines(d, along_x, slab);
+    Box seen;
+    seen.add(d.paper.low + Point{4, 4}), seen.add(d.paper.high - Point{4, 4});
+    for (const SettingOutLine& l : d.model.setting_out) {
+        if (l.path.size() < 2) continue;
+        const bool chosen = d.is_chosen(ThingKind::setting_out, l.id);
+        Polygon on_view;
+        for (Point p : l.path) on_view.push_back(d.view.at(p));
+        const Point u = unit(on_view[1] - on_view[0]), end = unit(on_view.back() - on_view[on_view.size() - 2]);
+        on_view.front() = on_view.front() - 30 * u, on_view.back() = on_view.back() + 14 * end;
+        // An upright line has its tab at the top, wherever it begins.
+        const bool from_back = on_view.back().y < on_view.front().y - 1 && std::abs(u.x) < 0.5;
+        if (from_back) on_view.front() = on_view.front() + 16 * u, on_view.back() = on_view.back() + 16 * end;
+        const Point first = from_back ? on_view.back() : on_view.front(), along = from_back ? end : -1.0 * u;
+        Polygon line;
+        for (Point p : on_view) line.push_back(d.view.back(p));
+        Mark& mark =
+            d.drawing.add(Layer::setting_out,
+                          open(line, {chosen ? Role::moss : Role::setting_out, chosen ? 1.6 : 0.8, Dash::dash_dotted}));
+        mark.thing = Thing{ThingKind::setting_out, l.id};
+        Text tab;
+        Point at = first + 10 * along;
+        if (std::abs(u.x) > 0.9 || std::abs(u.y) > 0.9)  // a line that leaves the sheet keeps its name on it
+            at = {std::clamp(at.x, seen.low.x + 14, seen.high.x - 14),
+                  std::clamp(at.y, seen.low.y + 10, seen.high.y - 10)};
+        tab.at = d.view.back(at);
+        tab.text = l.id;
+        tab.tone = chosen ? Role::moss : Role::faint, tab.plate = Fill{Role::sheet, {}, {}}, tab.plate_is_edged = true;
+        const Box box = d.labels.box_of(tab);
+        if (!seen.overlaps(box) || !d.labels.is_free(box)) continue;
+        d.labels.keep_clear(box);
+        Mark& name = d.drawing.add(Layer::setting_out, std::move(tab));
+        name.thing = mark.thing;
+    }
 }
 
 // Columns, and rims that run along x or y, are not written over.
@@ -134,7 +126,9 @@ void draw_cut_line(PlanDraft& d) {
 void invite(PlanDraft& d) {
     Text t;
     t.at = d.view.back(d.paper.middle()), t.size = Size::normal, t.tone = Role::faint;
-    t.text = "The plan. Draw the slab's outline here (Ctrl+2), or begin at the right.";
+    t.text = d.scene.boreholes
+                 ? "The plan. Boreholes show here: read or drop a ground report, or add them at the right."
+                 : "The plan. Draw the slab's outline here (Ctrl+2), or begin at the right.";
     d.drawing.add(Layer::notes, std::move(t));
 }
 
@@ -197,8 +191,13 @@ Drawing plan_drawing(const PlanScene& s, const View& view, const Box& paper) {
         if (s.uses) of_the_answer(write_uses);
         write_names_of_patches(d);
         of_the_answer(draw_flag);
-    } else if (s.invite) {
-        invite(d);
+    } else {
+        d.slab = rings_of({});
+        const bool any = s.boreholes && !(s.model->ground.boreholes.empty() && s.coming.empty());
+        if (any)
+            draw_boreholes(d);
+        else if (s.invite)
+            invite(d);
     }
     return std::move(d.drawing);
 }

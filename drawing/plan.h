@@ -50,8 +50,6 @@ constexpr double plan_key_height = 50;  // paper units
 
 // What a strip covers: its axis with its reach to both sides.
 Polygon reach_of(const Strip& strip);
-// Column lines for the setting-out: coordinates with two or more columns on them, in order.
-std::vector<double> column_lines(const Model& model, bool along_x);
 // Outer rim, inner rim of a ring, openings; round rims as chords within a paper unit or so.
 Rings slab_rings(const Model& model, const View& view);
 

@@ -9,7 +9,14 @@
 namespace mossbed {
 
 std::string GroundPage::key() const {
-    return std::string("ground ") + name_of(now().ground.model) + (now().ground.boreholes.empty() ? " bare" : "");
+    return std::string("ground ") + name_of(now().ground.model) + (now().ground.boreholes.empty() ? " bare" : "") +
+           (has_slab(now()) ? "" : " alone");
+}
+
+void read_report_asked(Desk* desk, QWidget* parent) {
+    const QString path = QFileDialog::getOpenFileName(parent, "Read a ground report", {},
+                                                      "Ground reports (*.ags *.csv *.txt);;All files (*)");
+    if (!path.isEmpty()) desk->read_report(path);
 }
 
 bool GroundPage::is_layered() const {
@@ -18,16 +25,15 @@ bool GroundPage::is_layered() const {
 
 void GroundPage::build() {
     model_of_ground();
-    if (!now().ground.boreholes.empty()) depth_chart();
+    if (!has_slab(now()))
+        words("The ground can be set up before there is a slab; it is solved once one is drawn.");
+    else if (!now().ground.boreholes.empty())
+        depth_chart();
     springs();
     if (is_layered()) settlement();
     strata_and_boreholes();
-    button("Read a ground report …", "read-report", [this] {
-        const QString path = QFileDialog::getOpenFileName(this, "Read a ground report", {},
-                                                          "Ground reports (*.ags *.csv *.txt);;All files (*)");
-        if (!path.isEmpty()) desk_->read_report(path);
-    });
-    what_it_changes();
+    button("Read a ground report …", "read-report", [this] { read_report_asked(desk_, this); });
+    if (has_slab(now())) what_it_changes();
     levels_and_water();
     limits();
     box_->addStretch(1);
@@ -125,7 +131,7 @@ void GroundPage::springs() {
     heading("Springs");
     field("ground/modulus", {.label = is_layered() ? "Modulus, if uniform" : ""});
     field("ground/allowable_pressure");
-    if (now().ground.model == GroundModel::uniform) modulus_helpers();
+    if (now().ground.model == GroundModel::uniform && has_slab(now())) modulus_helpers();
 }
 
 void GroundPage::take_modulus(double k, const QString& deed) {

@@ -17,6 +17,9 @@ class SlabPage : public Page {
     using Page::Page;
     std::string key() const override { return "slab " + now().slab.concrete; }
     void build() override;
+
+  private:
+    void concrete_class();
 };
 
 class RimPage : public Page {  // one side of the outline
@@ -105,6 +108,8 @@ class SteelPage : public Page {
 
   private:
     void bars(Face face, Direction direction);
+    void materials();
+    void number_list(const QString& label, const QString& name, std::vector<double> Reinforcement::*list);
     Field* bars_field(Face face, Direction direction, bool diameter);
 };
 
@@ -161,6 +166,7 @@ class ReportPage : public Page {  // a ground report that is being taken over
   private:
     void what_was_understood();
     void codes_table();
+    void holes_table();
     void placing(const QString& label, Unit unit, const QString& name, double* value);
 };
 

@@ -26,6 +26,9 @@ inline QTableWidgetItem* cell(QTableWidget* t, int row, int column, const QStrin
     return i;
 }
 
+class Desk;
+void read_report_asked(Desk* desk, QWidget* parent);  // asks for the file
+
 inline QString bold(const QString& s) { return "<b>" + s + "</b>"; }
 // What an older answer says, while a hand moves.
 inline QString faded(const QString& s) { return "<span style='color:" + look::standard.name() + "'>" + s + "</span>"; }

@@ -13,7 +13,7 @@ void ReportPage::build() {
     placing("Easting of the origin", Unit::metre, "report-east", &p.origin.x);
     placing("Northing of the origin", Unit::metre, "report-north", &p.origin.y);
     placing("+x from east, degrees", Unit::none, "report-turn", &p.turn);
-    words("The plan shows where the boreholes come to stand.");
+    holes_table();
     const auto& holes = desk_->taking->report.holes;
     const auto placed = std::count_if(holes.begin(), holes.end(),
                                       [&](const ReportHole& h) { return reason_left_out(h, now()).empty(); });
@@ -62,9 +62,12 @@ void ReportPage::what_was_understood() {
 }
 
 void ReportPage::codes_table() {
-    QTableWidget* t = table({"code", "thick m", "mean N", "stratum"}, "report-codes");
+    QTableWidget* t = table({"code", "holes", "thick m", "mean N", "stratum"}, "report-codes");
     t->horizontalHeader()->setDefaultSectionSize(54);
-    t->setColumnWidth(3, 112);
+    t->setColumnWidth(1, 40);
+    t->setColumnWidth(2, 66);
+    t->setColumnWidth(3, 48);
+    t->setColumnWidth(4, 100);
     refreshers_.push_back([this, t] {
         if (!desk_->taking) return;
         const auto& list = desk_->taking->report.codes;
@@ -72,17 +75,50 @@ void ReportPage::codes_table() {
         for (int r = 0; r < int(list.size()); ++r) {
             const ReportCode& c = list[size_t(r)];
             cell(t, r, 0, q(c.code), false, false)->setToolTip(q(c.description));
-            cell(t, r, 1, look::number(c.thickness, 1), false);
-            cell(t, r, 2, c.mean_blows ? look::number(*c.mean_blows, 0) : "", false);
-            cell(t, r, 3, q(desk_->taking->placing.stratum_of[c.code]), true, false);
+            cell(t, r, 1, QString::number(c.holes), false);
+            const QString least = look::number(c.thinnest, 1), most = look::number(c.thickest, 1);
+            cell(t, r, 2, least == most ? most : least + " – " + most, false);
+            cell(t, r, 3, c.mean_blows ? look::number(*c.mean_blows, 0) : "", false);
+            cell(t, r, 4, q(desk_->taking->placing.stratum_of[c.code]), true, false);
         }
         fit_height(t);
     });
     connect(t, &QTableWidget::cellChanged, this, [this, t](int row, int column) {
-        if (filling_ || column != 3 || !desk_->taking) return;
+        if (filling_ || column != 4 || !desk_->taking) return;
         desk_->taking->placing.stratum_of[desk_->taking->report.codes[size_t(row)].code] =
             t->item(row, column)->text().trimmed().toStdString();
     });
+}
+
+// Hole by hole: where it comes to stand on the plan, and what it brings.
+void ReportPage::holes_table() {
+    QTableWidget* t = table({"hole", "x m", "y m", "ground m", "deep m", "layers"}, "report-holes");
+    t->horizontalHeader()->setDefaultSectionSize(50);
+    t->setColumnWidth(0, 62);
+    refreshers_.push_back([this, t] {
+        if (!desk_->taking) return;
+        const auto& holes = desk_->taking->report.holes;
+        t->setRowCount(int(holes.size()));
+        for (int r = 0; r < int(holes.size()); ++r) {
+            const ReportHole& h = holes[size_t(r)];
+            const std::string why = reason_left_out(h, now());
+            const auto at = h.at ? std::optional(place_of(*h.at, desk_->taking->placing)) : std::nullopt;
+            const QString none = "–";
+            const std::array texts{q(h.id),
+                                   at ? look::number(at->x, 2) : none,
+                                   at ? look::number(at->y, 2) : none,
+                                   h.ground_level ? look::number(*h.ground_level, 2) : none,
+                                   h.layers.empty() ? none : look::number(h.layers.back().base, 1),
+                                   why.empty() ? QString::number(h.layers.size()) : "left out"};
+            for (int c = 0; c < int(texts.size()); ++c) {
+                QTableWidgetItem* i = cell(t, r, c, texts[size_t(c)], false, c > 0);
+                i->setForeground(why.empty() ? look::ink : look::rust);
+                i->setToolTip(q(why));
+            }
+        }
+        fit_height(t);
+    });
+    words("The plan shows where they come to stand, as dashed rings.");
 }
 
 void ReportPage::placing(const QString& label, Unit unit, const QString& name, double* value) {

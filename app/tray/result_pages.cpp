@@ -1,6 +1,11 @@
 // Contact, shear, steel, sheets.
+#include <QComboBox>
+#include <QLabel>
+#include <QRegularExpression>
+
 #include "app/tray/pages.h"
 #include "app/tray/parts.h"
+#include "core/codes/materials.h"
 
 namespace mossbed {
 
@@ -28,8 +33,9 @@ QString ContactPage::facts() const {
     if (c->yield_ratio > 0) t += line("base at the yield pressure", q(share_in_words(c->yield_ratio)));
     t += line("smallest pressure", look::with_unit(c->min_pressure, "kPa"));
     t += line("base in contact", look::number(100 * c->contact_ratio, 1) + " %");
-    t += line("largest settlement", look::with_unit(1000 * most, "mm"));
-    t += line("smallest settlement", look::with_unit(1000 * least, "mm"));
+    t += line("largest settlement", look::with_unit(1000 * std::max(most, 0.0), "mm"));
+    t += least < 0 ? line("largest rise", look::with_unit(-1000 * least, "mm"))
+                   : line("smallest settlement", look::with_unit(1000 * least, "mm"));
     t += line("all loads, down", look::with_unit(c->applied.Fz, "kN"));
     t += line("ground, up", look::with_unit(c->ground_reaction.Fz, "kN"));
     const Point landing = c->applied.landing();
@@ -78,10 +84,109 @@ void SteelPage::build() {
     tick("steel/twisting", {.deed = "Twisting"});
     for (Face f : {Face::bottom, Face::top})
         for (Direction d : {Direction::x, Direction::y}) bars(f, d);
-    heading("Cover", "mm");
+    heading("Cover", "to the outermost bar");
     field("steel/cover_top", {.deed = "Set the top cover"});
     field("steel/cover_bottom", {.deed = "Set the bottom cover"});
+    materials();
     box_->addStretch(1);
+}
+
+namespace {
+
+QString words_of_list(const std::vector<double>& list) {
+    QStringList all;
+    for (double v : list) all << plain(v);
+    return all.join(" ");
+}
+
+}  // namespace
+
+// The class of the steel, and the sizes and spacings that bars are chosen from.
+void SteelPage::materials() {
+    heading("Steel and bar list", q(now().settings.design_code));
+    auto combo = [&](const QString& label, const QString& name, const QStringList& items) {
+        auto* row = new QHBoxLayout;
+        auto* c = new QComboBox;
+        c->setObjectName(name);
+        c->setFixedWidth(154);
+        c->addItems(items);
+        row->addWidget(new QLabel(label), 1);
+        row->addWidget(c);
+        box_->addLayout(row);
+        return c;
+    };
+    if (const auto code = make_code(now().settings)) {
+        const std::vector<Steel> classes = code->steel_classes();
+        QStringList names;
+        for (const Steel& s : classes) names << q(s.id);
+        QComboBox* c = combo("Class", "steel-class", names);
+        refreshers_.push_back([this, c, classes] {
+            int at = -1;
+            const Steel* s = find_id(now().steels, now().steel.steel);
+            for (size_t k = 0; s && k < classes.size(); ++k)
+                if (classes[k].fyk == s->fyk) at = int(k);
+            c->setCurrentIndex(at);
+            c->setPlaceholderText(q(now().steel.steel));
+        });
+        connect(c, &QComboBox::activated, this, [this, classes](int i) {
+            edit("Choose " + q(classes[size_t(i)].id), [&](Model& m) { choose_steel(m, classes[size_t(i)]); });
+        });
+    }
+    field(path("steels", now().steel.steel, "fyk"), {.label = "Strength fyk", .deed = "Set the steel's strength"});
+    QStringList regions;
+    for (const BarList& l : bar_lists()) regions << l.name;
+    QComboBox* c = combo("Bars of", "bar-list", regions);
+    c->setPlaceholderText("own list");
+    refreshers_.push_back([this, c] {
+        int at = -1;
+        for (size_t k = 0; k < bar_lists().size(); ++k)
+            if (bar_lists()[k].sizes == now().steel.sizes && bar_lists()[k].spacings == now().steel.spacings)
+                at = int(k);
+        c->setCurrentIndex(at);
+    });
+    connect(c, &QComboBox::activated, this, [this](int i) {
+        edit(QString("Choose bars: %1").arg(bar_lists()[size_t(i)].name), [&](Model& m) {
+            m.steel.sizes = bar_lists()[size_t(i)].sizes, m.steel.spacings = bar_lists()[size_t(i)].spacings;
+            m.steel.keys["sizes"] = "", m.steel.keys["spacings"] = "";
+        });
+    });
+    number_list("Sizes, mm", "bar-sizes", &Reinforcement::sizes);
+    number_list("Spacings, mm", "bar-spacings", &Reinforcement::spacings);
+}
+
+// Numbers with blanks between, in order; other units and sums as everywhere.
+void SteelPage::number_list(const QString& label, const QString& name, std::vector<double> Reinforcement::*list) {
+    auto* row = new QHBoxLayout;
+    auto* line = new Line;
+    line->setObjectName(name);
+    row->addWidget(new QLabel(label));
+    row->addWidget(line, 1);
+    box_->addLayout(row);
+    refreshers_.push_back([this, line, list] { line->show_text(words_of_list(now().steel.*list)); });
+    line->on_take = [this, line, list, label](bool leaving) {
+        std::set<double> values;
+        QString why;
+        for (const QString& word : line->text().split(QRegularExpression("[\\s;]+"), Qt::SkipEmptyParts)) {
+            const auto v = read_number(word, Unit::millimetre, &why);
+            if (v && (*v < 3 || *v > 1000)) why = "“" + word + "” is out of reason: 3 to 1000 mm";
+            if (!why.isEmpty()) break;
+            values.insert(*v);
+        }
+        if (why.isEmpty() && values.empty()) why = "at least one is needed";
+        if (!why.isEmpty()) {
+            const QString said = QString("%1: “%2” is not taken: %3.").arg(label, line->text(), why);
+            if (leaving) line->give_up();
+            desk_->say(said, true);
+            return said;
+        }
+        line->show_text(line->text());
+        edit("Set the bar list", [&](Model& m) {
+            m.steel.*list = {values.begin(), values.end()};
+            m.steel.keys[list == &Reinforcement::sizes ? "sizes" : "spacings"] = "";
+        });
+        return QString();
+    };
+    connect(line, &QLineEdit::editingFinished, line, [line] { line->hasFocus() ? line->settle() : line->leave(); });
 }
 
 void SteelPage::bars(Face f, Direction d) {

@@ -1,6 +1,10 @@
 // Beginnings, the slab, one side of its outline, things that stand on it.
+#include <QComboBox>
+#include <QLabel>
+
 #include "app/tray/pages.h"
 #include "app/tray/parts.h"
+#include "core/codes/materials.h"
 #include "core/model/edit.h"
 
 namespace mossbed {
@@ -13,6 +17,7 @@ void BeginningsPage::build() {
         edit("Start from a rectangle", [](Model& m) { m.slab.outline = Polygon{{0, 0}, {12, 0}, {12, 8}, {0, 8}}; });
         desk_->go_to(Stop::slab);
     });
+    button("Begin with a ground report …", "begin-report", [this] { read_report_asked(desk_, this); });
     button("Look at the demo, Tern Quay", "begin-demo", [this] { Q_EMIT demo_wanted(); });
     box_->addStretch(1);
 }
@@ -22,10 +27,20 @@ void SlabPage::build() {
     field("slab/thickness");
     field("slab/stiffness_factor");
     field("slab/top_level", {.deed = "Set the top level"});
-    field("mesh/size", {.name = "mesh-size"});
     const std::string concrete = path("concretes", now().slab.concrete);
-    field(concrete + "/fck", {.label = "Concrete fck", .deed = "Set the concrete's strength"});
-    field(concrete + "/E", {.name = "concrete-E", .label = "Concrete E", .deed = "Set the concrete's E"});
+    heading("Concrete", q(now().settings.design_code));
+    concrete_class();
+    const auto strength = find_field(now(), concrete + "/fck");
+    if (strength)
+        number(
+            "Strength fck", Unit::megapascal, "fck", "Set the concrete's strength",
+            [](const Model& m) { return std::optional(concrete_of(m, m.slab.concrete).fck); },
+            [](Model& m, double v) { set_strength(m, m.slab.concrete, v); }, range_of(strength->facts));
+    field(concrete + "/E", {.name = "concrete-E", .label = "Modulus E", .deed = "Set the concrete's E"});
+    field(concrete + "/unit_weight", {.name = "concrete-weight", .deed = "Set the concrete's weight"});
+    words("E in grey follows the strength and the weight by the code; once typed it is yours.");
+    heading("Mesh");
+    field("mesh/size", {.name = "mesh-size"});
     tick("slab/self_weight", {.deed = "Switch the self-weight"});
     live(
         [this] {
@@ -41,11 +56,39 @@ void SlabPage::build() {
     live([this] { return desk_->mesh_report; }, "mesh-report");
     button("Check the mesh", "check-mesh", [this] { desk_->check_mesh(); });
     button("Draw a new outline", "draw-outline", [this] { Q_EMIT tool_wanted(ToolKind::draw_slab); });
+    button("Setting-out lines through the columns", "set-out",
+           [this] { edit("Set out the columns", [](Model& m) { set_out_columns(m); }); });
     button("Add columns", "add-columns", [this] { Q_EMIT tool_wanted(ToolKind::add_column); });
     words(
         "Circles, rings, openings, patches and walls cannot be drawn yet: they come from the model's file. What is "
         "there can be chosen, edited and deleted.");
     box_->addStretch(1);
+}
+
+void SlabPage::concrete_class() {
+    const auto code = make_code(now().settings);
+    if (!code) return;
+    auto* row = new QHBoxLayout;
+    auto* c = new QComboBox;
+    c->setObjectName("concrete-class");
+    c->setFixedWidth(154);
+    const std::vector<Concrete> classes = code->concrete_classes();
+    for (const Concrete& k : classes) c->addItem(q(k.id));
+    row->addWidget(new QLabel("Class"), 1);
+    row->addWidget(c);
+    box_->addLayout(row);
+    refreshers_.push_back([this, c, classes] {
+        const Concrete& now_in = concrete_of(now(), now().slab.concrete);
+        int at = -1;
+        for (size_t k = 0; k < classes.size(); ++k)
+            if (classes[k].fck == now_in.fck) at = int(k);
+        c->setCurrentIndex(at);
+        c->setPlaceholderText(q(now_in.id));
+    });
+    connect(c, &QComboBox::activated, this, [this, classes](int i) {
+        edit("Choose " + q(classes[size_t(i)].id),
+             [&](Model& m) { choose_concrete(m, m.slab.concrete, classes[size_t(i)]); });
+    });
 }
 
 QString RimPage::facts() const {
@@ -119,7 +162,9 @@ const KindWords& words_of(ThingKind kind) {
         patch{"Thickness patch", "patches", "slab/patches", {"thickness"}},
         opening{"Opening", "openings", "slab/openings", {}},
         ground{"Ground patch", "ground patches", "ground/patches", {"modulus"}},
-        bars{"Extra bars", "extra bars", "steel/extra", {"diameter", "spacing"}};
+        bars{"Extra bars", "extra bars", "steel/extra", {"diameter", "spacing"}},
+        line{"Setting-out line", "setting-out lines", "setting_out", {}};
+    if (kind == ThingKind::setting_out) return line;
     if (kind == ThingKind::extra_bars) return bars;
     return kind == ThingKind::wall      ? wall
            : kind == ThingKind::patch   ? patch

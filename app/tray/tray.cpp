@@ -19,7 +19,7 @@ std::unique_ptr<Page> page_for(Desk* desk) {
     Things things = desk->chosen;
     std::erase_if(things, [](const Thing& t) {
         return t.kind != ThingKind::wall && t.kind != ThingKind::patch && t.kind != ThingKind::opening &&
-               t.kind != ThingKind::ground_patch && t.kind != ThingKind::extra_bars;
+               t.kind != ThingKind::ground_patch && t.kind != ThingKind::extra_bars && t.kind != ThingKind::setting_out;
     });
     if (!things.empty()) return std::make_unique<ThingsPage>(desk, std::move(things));
     switch (desk->stop) {

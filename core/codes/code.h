@@ -39,6 +39,12 @@ class DesignCode {
     virtual ~DesignCode() = default;
     virtual std::string name() const = 0;
 
+    // The standard's classes by their names, and the modulus of concrete, MPa, that it derives from the strength, MPa,
+    // and the unit weight, kN/m³.
+    virtual std::vector<Concrete> concrete_classes() const = 0;
+    virtual std::vector<Steel> steel_classes() const = 0;
+    virtual double modulus_of_concrete(double fck, double unit_weight) const = 0;
+
     // Tension steel for a moment, mm²; none where no amount of tension steel fits.
     virtual std::optional<double> flexural_steel(const Section& s, double M, Working* by = nullptr) const = 0;
     virtual double minimum_steel(const Section& s, Working* by = nullptr) const = 0;  // mm²

@@ -199,17 +199,26 @@ void finish(GroundReport& report) {
                                        {}});
     std::map<std::string, double> depth, thickest, blows;
     std::map<std::string, int> tests;
-    for (const ReportHole& h : report.holes)
+    for (const ReportHole& h : report.holes) {
+        std::map<std::string, double> in_hole;
         for (const ReportLayer& l : h.damage.empty() ? h.layers : std::vector<ReportLayer>{}) {
             auto it = std::find_if(report.codes.begin(), report.codes.end(),
                                    [&](const ReportCode& c) { return c.code == l.code; });
-            if (it == report.codes.end()) it = report.codes.insert(it, {l.code, "", 0, 0, {}});
-            ++it->layers, it->thickness += l.base - l.top;
+            if (it == report.codes.end()) it = report.codes.insert(it, {l.code, "", 0, 0, 0, 0, {}});
+            ++it->layers;
+            in_hole[l.code] += l.base - l.top;
             depth[l.code] += l.top;
             if (l.base - l.top > thickest[l.code]) thickest[l.code] = l.base - l.top, it->description = l.description;
             for (auto [z, N] : h.blows)
                 if (z >= l.top && z < l.base) blows[l.code] += N, ++tests[l.code];
         }
+        for (ReportCode& c : report.codes)
+            if (const auto it = in_hole.find(c.code); it != in_hole.end()) {
+                c.thinnest = c.holes == 0 ? it->second : std::min(c.thinnest, it->second);
+                c.thickest = std::max(c.thickest, it->second);
+                ++c.holes;
+            }
+    }
     for (ReportCode& c : report.codes)
         if (tests[c.code] > 0) c.mean_blows = blows[c.code] / tests[c.code];
     std::stable_sort(report.codes.begin(), report.codes.end(), [&](const ReportCode& a, const ReportCode& b) {
@@ -563,13 +572,20 @@ GroundReport read_ground_report(const std::string& bytes) {
     return start.find("GROUP") != std::string::npos ? read_ags4(text) : read_borehole_csv(text);
 }
 
+Point place_of(Point at, const Placing& p) { return turned(at - p.origin, -p.turn); }
+
 Placing likely_placing(const GroundReport& report, const Model& model) {
     Placing p;
     Box holes, slab;
     for (const ReportHole& h : report.holes)
         if (h.at && !h.layers.empty()) holes.add(*h.at);
     for (Point q : outer_rim(model.slab.outline, 1.0)) slab.add(q);
-    if (holes.empty() || slab.empty()) return p;
+    if (holes.empty()) return p;
+    if (slab.empty()) {  // nothing is drawn yet: holes far from the origin come to lie beside it
+        const double reach = std::max({holes.width(), holes.height(), 100.0});
+        if (length(holes.middle()) > 10 * reach) p.origin = {std::floor(holes.low.x), std::floor(holes.low.y)};
+        return p;
+    }
     const double reach = std::max({slab.width(), slab.height(), holes.width(), holes.height(), 10.0});
     const Point away = holes.middle() - slab.middle();
     if (length(away) > 3 * reach) p.origin = {std::round(away.x), std::round(away.y)};
@@ -687,7 +703,7 @@ Model with_report(Model model, const GroundReport& report, const Placing& placin
         if (!reason_left_out(h, model).empty()) continue;
         Borehole b;
         b.id = h.id;
-        b.at = turned(*h.at - placing.origin, -placing.turn);
+        b.at = place_of(*h.at, placing);
         b.at = {std::round(b.at.x * 1000) / 1000, std::round(b.at.y * 1000) / 1000};
         const double ground = h.ground_level ? *h.ground_level : *model.ground.ground_level;
         b.ground_level = ground;

@@ -29,8 +29,9 @@ struct ReportHole {
 struct ReportCode {
     std::string code, description;  // the description of its thickest layer
     int layers = 0;
-    double thickness = 0;              // m, all together
-    std::optional<double> mean_blows;  // over its tests
+    int holes = 0;                      // in which it lies
+    double thinnest = 0, thickest = 0;  // m, by hole
+    std::optional<double> mean_blows;   // over its tests
 };
 struct GroundReport {
     std::string project;
@@ -53,6 +54,7 @@ struct Placing {
     std::map<std::string, std::string> stratum_of;  // code to stratum; a code that is not here keeps its own name
 };
 
+Point place_of(Point easting_northing, const Placing& placing);  // on the plan, m
 // Shift that puts the middle of the holes on the middle of the slab, for reports in national grid coordinates.
 Placing likely_placing(const GroundReport& report, const Model& model);
 

@@ -199,6 +199,7 @@ std::optional<Described> field_within(T& thing, const std::string& path) {
 std::optional<Described> field_of(Column& thing, const std::string& path) { return field_within(thing, path); }
 std::optional<Described> field_of(Borehole& thing, const std::string& path) { return field_within(thing, path); }
 std::optional<Described> field_of(Stratum& thing, const std::string& path) { return field_within(thing, path); }
+std::optional<Described> field_of(SettingOutLine& thing, const std::string& path) { return field_within(thing, path); }
 
 std::optional<Described> find_field(Model& m, const std::string& path) {
     const std::vector<std::string> parts = parts_of(path);

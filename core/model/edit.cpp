@@ -43,6 +43,38 @@ std::string remove_corner(Polygon& outline, int corner) {
     return {};
 }
 
+std::vector<double> column_lines(const Model& m, bool along_x) {
+    constexpr double tolerance = 0.02;  // m, columns this near stand in one line
+    std::vector<double> v;
+    for (const Column& c : m.columns) v.push_back(along_x ? c.at.y : c.at.x);
+    std::sort(v.begin(), v.end());
+    std::vector<double> lines;
+    for (size_t i = 0; i + 1 < v.size(); ++i)
+        if (v[i + 1] - v[i] < tolerance && (lines.empty() || v[i] - lines.back() >= tolerance)) lines.push_back(v[i]);
+    return lines;
+}
+
+void set_out_columns(Model& m) {
+    Box b = has_slab(m) ? box_of(outer_rim(m.slab.outline, 0.5)) : Box{};
+    for (const Column& c : m.columns) b.add(c.at);
+    std::vector<std::string> taken;
+    for (const SettingOutLine& l : m.setting_out) taken.push_back(l.id);
+    for (const bool along_x : {false, true})
+        for (double v : column_lines(m, along_x)) {
+            const bool there = std::any_of(m.setting_out.begin(), m.setting_out.end(), [&](const SettingOutLine& l) {
+                return std::all_of(l.path.begin(), l.path.end(),
+                                   [&](Point p) { return std::abs((along_x ? p.y : p.x) - v) < 0.02; });
+            });
+            if (there) continue;
+            SettingOutLine l;
+            l.id = fresh_id(along_x ? "y" : "x", taken);
+            l.path = along_x ? std::vector<Point>{{b.low.x, v}, {b.high.x, v}}
+                             : std::vector<Point>{{v, b.low.y}, {v, b.high.y}};
+            taken.push_back(l.id);
+            m.setting_out.push_back(std::move(l));
+        }
+}
+
 Model without(Model m, const Things& things) {
     auto drop = [&](auto& list, ThingKind kind) {
         std::erase_if(list, [&](const auto& t) { return things.count({kind, t.id}) > 0; });
@@ -50,7 +82,7 @@ Model without(Model m, const Things& things) {
     drop(m.columns, ThingKind::column), drop(m.walls, ThingKind::wall);
     drop(m.slab.openings, ThingKind::opening), drop(m.slab.patches, ThingKind::patch);
     drop(m.ground.patches, ThingKind::ground_patch), drop(m.ground.boreholes, ThingKind::borehole);
-    drop(m.steel.extra, ThingKind::extra_bars);
+    drop(m.steel.extra, ThingKind::extra_bars), drop(m.setting_out, ThingKind::setting_out);
     for (LoadCase& c : m.loads.cases)
         std::erase_if(c.items, [&](const LoadItem& i) {
             if (auto* l = std::get_if<ColumnLoad>(&i.load)) return things.count({ThingKind::column, l->column}) > 0;

@@ -15,6 +15,12 @@ Polygon with_corner(const Polygon& outline, int side, Point near);
 // A corner taken away; why not, where fewer than three would stay or sides would cross.
 std::string remove_corner(Polygon& outline, int corner);
 
+// Column lines: coordinates with two or more columns on them, in order; y of those along x, else x.
+std::vector<double> column_lines(const Model& model, bool along_x);
+// A setting-out line through each of them where there is none yet, named x1, x2 … and y1 … . From then on they are the
+// model's: they stay where they are and keep their names, whatever the columns do.
+void set_out_columns(Model& model);
+
 // The model with these things gone, and with them every load on them. Kinds: columns, walls, openings, patches, ground
 // patches, boreholes, extra bars; others stay.
 Model without(Model model, const Things& things);

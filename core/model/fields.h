@@ -331,6 +331,11 @@ void fields(V& v, Limits& c) {
       facts::called("the factor", facts::positive("Flotation factor", Unit::none)));
 }
 template <class V>
+void fields(V& v, SettingOutLine& l) {
+    v.id(l.id);
+    v("path", l.path, facts::at_least_two());
+}
+template <class V>
 void fields(V& v, Model& m) {
     v("title", m.title);
     v("notes", m.notes);
@@ -343,6 +348,7 @@ void fields(V& v, Model& m) {
     v("walls", m.walls);
     v("ribs", m.ribs);
     v("piles", m.piles);
+    v("setting_out", m.setting_out);
     v("loads", m.loads);
     v.group("mesh", m.mesh_keys,
             [&](auto& g) { g("size", m.mesh_size, facts::positive("Mesh size", Unit::metre, "", 0.01, 10)); });

@@ -333,6 +333,13 @@ struct Limits {
     bool operator==(const Limits&) const = default;
 };
 
+struct SettingOutLine {  // what things are laid out from and named after
+    std::string id;
+    std::vector<Point> path;
+    Keys keys;
+    bool operator==(const SettingOutLine&) const = default;
+};
+
 struct Model {
     std::string title;
     SharedText notes;
@@ -345,6 +352,7 @@ struct Model {
     std::vector<Wall> walls;
     std::vector<Rib> ribs;
     std::vector<Pile> piles;
+    std::vector<SettingOutLine> setting_out;
     Loads loads;
     double mesh_size = 0.5;  // m
     Reinforcement steel;

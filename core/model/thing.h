@@ -23,6 +23,7 @@ enum class ThingKind : char {
     combination,
     strip,
     extra_bars,
+    setting_out,
     cut  // part: 0 its beginning, 1 its end, −1 the line
 };
 struct Thing {

@@ -450,6 +450,42 @@ class LayersTable : public Table {
     std::vector<std::pair<size_t, size_t>> at_;  // borehole, layer
 };
 
+// Straight lines by their ends; a broken one shows its first and last point.
+class SettingOutTable : public ThingsTable<SettingOutLine> {
+  public:
+    explicit SettingOutTable(Model& m) : ThingsTable(m.setting_out, ThingKind::setting_out, "line") {
+        for (const char* head : {"from x", "from y", "to x", "to y"})
+            columns_.push_back({.key = head, .head = head, .facts = {.unit = Unit::metre}, .is_needed = true});
+    }
+    TableCell cell(int row, int column) const override {
+        TableCell c;
+        const SettingOutLine& l = list_[size_t(row)];
+        if (column == 0)
+            c.text = l.id;
+        else if (!l.path.empty())
+            c.number = coordinate(list_[size_t(row)], column);
+        return c;
+    }
+    std::string set(int row, int column, const std::optional<double>& number, const std::string& text) override {
+        if (column == 0) return rename(row, text);
+        if (!number) return "a coordinate is needed";
+        coordinate(list_[size_t(row)], column) = *number;
+        return {};
+    }
+
+  private:
+    static double& coordinate(SettingOutLine& l, int column) {
+        Point& p = column <= 2 ? l.path.front() : l.path.back();
+        return column % 2 == 1 ? p.x : p.y;
+    }
+    SettingOutLine fresh() override {
+        SettingOutLine l;
+        l.id = fresh_name("line-"), l.path = {{0, 0}, {10, 0}};
+        return l;
+    }
+    void renamed(const std::string&, const std::string&) override {}
+};
+
 }  // namespace
 
 std::unique_ptr<Table> table_of(TableKind kind, Model& m, const TableOptions& o) {
@@ -462,6 +498,8 @@ std::unique_ptr<Table> table_of(TableKind kind, Model& m, const TableOptions& o)
             return std::make_unique<LayersTable>(m);
         case TableKind::strata:
             return std::make_unique<StrataTable>(m);
+        case TableKind::setting_out:
+            return std::make_unique<SettingOutTable>(m);
     }
     return nullptr;
 }
@@ -490,11 +528,11 @@ std::string remove_rows(TableKind kind, Model& m, const Things& things) {
 }
 
 const char* title_of(TableKind kind) {
-    static constexpr std::array all{"Columns", "Boreholes", "Layers", "Strata"};
+    static constexpr std::array all{"Columns", "Boreholes", "Layers", "Strata", "Setting-out"};
     return all[size_t(kind)];
 }
 const char* one_of(TableKind kind) {
-    static constexpr std::array all{"column", "borehole", "layer", "stratum"};
+    static constexpr std::array all{"column", "borehole", "layer", "stratum", "line"};
     return all[size_t(kind)];
 }
 

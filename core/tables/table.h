@@ -9,7 +9,7 @@
 
 namespace mossbed {
 
-enum class TableKind : char { columns, boreholes, layers, strata };
+enum class TableKind : char { columns, boreholes, layers, strata, setting_out };
 
 struct TableColumn {
     enum Holds : char { name, number, word, text, shown };  // shown: worked out, not to be typed

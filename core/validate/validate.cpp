@@ -136,7 +136,8 @@ class Judge : Faults {
         unique("concrete", m_.concretes), unique("steel", m_.steels), unique("stratum", m_.ground.strata);
         unique("borehole", m_.ground.boreholes), unique("ground patch", m_.ground.patches);
         unique("opening", m_.slab.openings), unique("patch", m_.slab.patches), unique("column", m_.columns);
-        unique("wall", m_.walls), unique("rib", m_.ribs), unique("pile", m_.piles), unique("case", m_.loads.cases);
+        unique("wall", m_.walls), unique("rib", m_.ribs), unique("pile", m_.piles), unique("setting-out line", m_.setting_out),
+            unique("case", m_.loads.cases);
         if (m_.loads.combinations) unique("combination", *m_.loads.combinations);
         unique("extra bars", m_.steel.extra);
         if (m_.steel.strips) unique("strip", *m_.steel.strips);

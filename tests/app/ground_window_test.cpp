@@ -195,9 +195,9 @@ TEST_F(GroundWindow, AReportIsPreviewedMappedPlacedAndTakenOver) {
     ASSERT_TRUE(codes);
     ASSERT_EQ(codes->rowCount(), 4);
     EXPECT_TRUE(widget<QLabel>("report-summary")->text().contains("3 boreholes"));
-    codes->item(1, 3)->setText("clay");
-    codes->item(2, 3)->setText("clay");
-    codes->item(3, 3)->setText("sand");
+    codes->item(1, 4)->setText("clay");
+    codes->item(2, 4)->setText("clay");
+    codes->item(3, 4)->setText("sand");
     EXPECT_EQ(model().ground.boreholes[0].layers.size(), 2u);  // nothing is taken yet
     press("take-report");
     ASSERT_TRUE(wait([&] { return !w.desk()->taking; }));

@@ -2,6 +2,7 @@
 #include "drawing/plan.h"
 
 #include "core/judge/checks.h"
+#include "core/model/edit.h"
 #include "drawing/labels.h"
 #include "tests/core/helpers.h"
 

@@ -22,6 +22,9 @@ class EuropeanCode : public DesignCode {
   public:
     explicit EuropeanCode(NationalChoices n = {}) : n_(n) {}
     std::string name() const override { return "EN 1992-1-1"; }
+    std::vector<Concrete> concrete_classes() const override;
+    std::vector<Steel> steel_classes() const override;
+    double modulus_of_concrete(double fck, double unit_weight) const override;
     std::optional<double> flexural_steel(const Section& s, double M, Working* by) const override;
     double minimum_steel(const Section& s, Working* by) const override;
     double least_depth(const Section& s, double M) const override;
