@@ -7,7 +7,7 @@
 #include <QStyledItemDelegate>
 #include <map>
 
-#include "words/quantities.h"
+#include "words/terms.h"
 
 namespace mossbed {
 namespace {
@@ -248,7 +248,7 @@ QString LedgerModel::subtitle(const Desk* desk, const Row& r) {
     const QString unit = QString::fromUtf8(name_of(r.unit));
     if (r.chosen) parts << "chosen";
     if (r.status == Status::no_limit && r.value) parts << look::with_unit(*r.value, unit);
-    if (r.value && r.limit) parts << look::on_screen(written_against(*r.value, *r.limit, unit.toStdString()));
+    if (r.value && r.limit) parts << look::on_screen(amounts_of(r));
     const auto before = desk->use_before(r);
     if (before && r.utilisation && std::abs(*before - *r.utilisation) > 0.005)
         parts << look::number(*before, 2) + "→" + look::number(*r.utilisation, 2);

@@ -141,7 +141,8 @@ void MainWindow::fit_side() {
     if (side_is_dragged_) return;
     const int all = side_->height();
     if (all < 100) return;
-    const int wanted = std::clamp(tray_->wanted_height(), 120, std::max(120, all * 6 / 10));
+    const int most = desk_.rows().empty() ? all - 140 : all * 6 / 10;
+    const int wanted = std::clamp(tray_->wanted_height(), 120, std::max(120, most));
     side_->setSizes({wanted, all - wanted});
 }
 
@@ -169,6 +170,8 @@ void MainWindow::escape() {
     for (QWidget* over : std::initializer_list<QWidget*>{keys_, working_})
         if (over->isVisible()) return over->hide(), plan_->setFocus();
     if (focusWidget() == search_) search_->clear(), moved_->setChecked(false);
+    if (auto* scale = plan_->findChild<QFrame*>("key-scale"); scale && scale->isVisible())
+        return scale->hide(), plan_->setFocus();
     if (lower_->shows_table() && lower_->isAncestorOf(focusWidget())) return lower_->show_cut(), plan_->setFocus();
     if (!plan_->put_down()) strip_->hide();
     plan_->setFocus();
@@ -462,6 +465,7 @@ void MainWindow::make_menus() {
         act(view, QString::fromUtf8(q.title), {}, QString("map-") + q.key,
             [this, k = q.quantity] { desk_.look_at(k); });
     view->addSeparator();
+    act(view, "S&cale of the map …", {}, "map-scale", [this] { plan_->type_scale(); });
     act(view, "&Cut or table", QKeySequence("Ctrl+T"), "lower-pane-turn", [this] { lower_->turn(); });
     for (TableKind k :
          {TableKind::columns, TableKind::boreholes, TableKind::layers, TableKind::strata, TableKind::setting_out})

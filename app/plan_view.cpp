@@ -5,6 +5,7 @@
 #include <QPainter>
 #include <QWheelEvent>
 
+#include "app/field.h"
 #include "app/plan_menu.h"
 #include "core/model/edit.h"
 #include "draw/render.h"
@@ -214,10 +215,58 @@ void PlanView::mouseReleaseEvent(QMouseEvent* e) {
     held_ = Qt::NoButton;
     if (e->button() == Qt::LeftButton) tool_->release(hand(e), moved_);
     if (e->button() == Qt::RightButton && !moved_) show_menu(e->position());
+    if (e->button() == Qt::LeftButton && !moved_ && key_.adjusted(12, -4, -12, 18).contains(e->position()))
+        type_scale();
     moved_ = false;
     tool_->hover(hand(e));
     setCursor(tool_->cursor());
     renew();
+}
+
+void PlanView::type_scale() {
+    if (key_.isEmpty()) return desk_->say("There is no map whose scale could be set.");
+    delete scale_;
+    scale_ = new QFrame(this);
+    scale_->setObjectName("key-scale");
+    auto* box = new QVBoxLayout(scale_);
+    box->setContentsMargins(10, 8, 10, 8);
+    const QString unit = QString::fromUtf8(info(desk_->quantity).unit);
+    const Bands now = desk_->bands();
+    auto field = [&](const QString& label, const QString& name, double value, auto put) {
+        auto* f = new Field(label, Unit::none, name);
+        f->show_value(value, false);
+        box->addWidget(f);
+        connect(f, &Field::entered, this, [this, put](std::optional<double> v) {
+            Bands b = desk_->bands();
+            if (v) put(b, *v);
+            if (!(b.low < b.high)) return desk_->say("The scale must end above its beginning; it stays.", true);
+            desk_->set_bands(b);
+        });
+        return f;
+    };
+    Field* low = field("From, " + unit, "scale-low", now.low, [](Bands& b, double v) { b.low = v; });
+    field("To, " + unit, "scale-high", now.high, [](Bands& b, double v) { b.high = v; });
+    field("Bands", "scale-bands", now.n, [](Bands& b, double v) {
+        b.n = std::clamp(int(std::lround(v)), 2, 24);
+    })->set_range({2, 24});
+    auto* row = new QHBoxLayout;
+    for (const auto& [text, name, natural] :
+         {std::tuple{"Natural scale", "scale-natural", true}, std::tuple{"Done", "scale-done", false}}) {
+        auto* b = new QPushButton(text);
+        b->setObjectName(name);
+        connect(b, &QPushButton::clicked, this, [this, natural = natural] {
+            if (natural) desk_->set_bands(std::nullopt);
+            scale_->hide();
+        });
+        row->addWidget(b);
+    }
+    box->addLayout(row);
+    scale_->adjustSize();
+    const int x = std::clamp(int(key_.left()), 4, std::max(4, width() - scale_->width() - 4));
+    scale_->move(x, std::max(4, height() - int(plan_key_height) - scale_->height() - 4));
+    scale_->show();
+    scale_->raise();
+    low->line()->setFocus();
 }
 
 void PlanView::show_menu(QPointF at) {

@@ -1,5 +1,6 @@
 // The plan on the screen: draws through draw/plan_painter, pans and zooms, and hands the rest to the tool in hand.
 #pragma once
+#include <QFrame>
 #include <QPixmap>
 #include <QWidget>
 
@@ -20,7 +21,8 @@ class PlanView : public QWidget, private ToolBench {
     QString hint() const { return tool_->hint(); }  // what a click does now
     QString reading() const override;               // value under the pointer
     void delete_chosen();
-    bool put_down();  // what is in hand: a drag, a tool, what is chosen; false when there was nothing
+    void type_scale();  // ends and bands of the key
+    bool put_down();    // what is in hand: a drag, a tool, what is chosen; false when there was nothing
     bool is_dragging() const { return held_ == Qt::LeftButton; }
 
   Q_SIGNALS:
@@ -56,6 +58,7 @@ class PlanView : public QWidget, private ToolBench {
     QRectF foot() const { return {0.0, height() - plan_key_height, double(width()), plan_key_height}; }
     void let_go();  // of what is dragged
     void show_menu(QPointF at);
+    QFrame* scale_ = nullptr;  // where the ends of the map's key are typed
     void follow_hair();
 
     Desk* desk_;

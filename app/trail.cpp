@@ -29,8 +29,7 @@ QString Trail::word(Stop s) const {
     };
     switch (s) {
         case Stop::ground:
-            return m.ground.model == GroundModel::uniform
-                       ? look::number(m.ground.modulus / 1000, m.ground.modulus < 10000 ? 1 : 0) + " MN/m³ uniform"
+            return m.ground.model == GroundModel::uniform ? look::number(m.ground.modulus, 0) + " kN/m³ uniform"
                    : m.ground.model == GroundModel::patches
                        ? QString("%1 patches").arg(m.ground.patches.size())
                        : QString("%1 boreholes, %2 strata").arg(m.ground.boreholes.size()).arg(m.ground.strata.size());

@@ -35,7 +35,7 @@ QScrollBar:horizontal { background: $panel$; height: 9px; } QScrollBar::handle:h
 QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }
 QFrame#offer { background: $chosen$; border: 1px solid $moss$; border-radius: 2px; }
 QFrame#strip { background: $ochre-wash$; border: 1px solid $ochre$; border-radius: 2px; } QFrame#strip[bad="true"] { background: $rust-wash$; border: 1px solid $rust$; }
-QFrame#working, QFrame#keys-page { background: $sheet$; border: 1px solid $faint$; }
+QFrame#working, QFrame#keys-page, QFrame#key-scale { background: $sheet$; border: 1px solid $faint$; }
 QToolTip { background: $sheet$; color: $ink$; border: 1px solid $faint$; }
 )";
     for (const auto& [name, colour] : {std::pair{"sheet", sheet},

@@ -140,7 +140,7 @@ Drawing invitation(const Box& paper, CutFrame& frame) {
     Drawing out;
     Text t;
     t.at = frame.view.back(paper.middle()), t.size = Size::normal, t.tone = Role::faint;
-    t.text = "The cut shows here once there is a slab.";
+    t.text = "The cut shows here once there is a slab or a borehole.";
     out.add(Layer::notes, std::move(t));
     return out;
 }

@@ -131,30 +131,51 @@ void draw_extra_bars(PlanDraft& d) {
     }
 }
 
+// The weight of the line says the use; what is over is hatched too, what is not checked is broken.
 void draw_perimeters(PlanDraft& d) {
     each_use(d, [&](const Row& r, const Column& k) {
         const PunchingAnswer* p = punching_of(*d.scene.answer, k.id);
         if (!p || p->outline.empty()) return;
-        const bool sure = r.status == Status::pass;
+        const bool over = r.status == Status::over, sure = r.status == Status::pass || over;
         const Role role = role_of_use(r);
-        d.drawing.add(Layer::punching,
-                      closed(p->outline, {role, r.status == Status::over ? 2 : 1.4, sure ? Dash::solid : Dash::dashed},
-                             {Tone(role, 45), {}, {}}));
+        const double weight = sure ? 0.7 + 3.6 * std::clamp(r.utilisation.value_or(1.2), 0.0, 1.2) : 1;
+        d.drawing.add(Layer::punching, closed(p->outline, {role, weight, sure ? Dash::solid : Dash::dotted},
+                                              over ? Fill{Tone(role, 40), Pattern::slanted, role} : Fill{}));
     });
 }
 
+// A number only where it matters: the three nearest to their limits, and all from 0.9 on; a leader ties it to its
+// column.
 void write_uses(PlanDraft& d) {
+    std::vector<double> uses;
+    each_use(d, [&](const Row& r, const Column&) {
+        if (r.utilisation) uses.push_back(*r.utilisation);
+    });
+    std::sort(uses.rbegin(), uses.rend());
+    constexpr size_t always = 3;
+    const double from = std::min(0.9, uses.empty() ? 0.9 : uses[std::min(uses.size(), always) - 1]);
     each_use(d, [&](const Row& r, const Column& k) {
+        if (r.utilisation && *r.utilisation < from && r.status != Status::over) return;
         Text t;
-        t.at = k.at, t.bold = r.utilisation.has_value(), t.halo = true;
-        t.text = r.utilisation ? written(*r.utilisation, 2) : "not checked";
+        t.at = k.at, t.bold = true, t.halo = true;
+        t.text = r.utilisation ? written(*r.utilisation, 2) : r.status == Status::over ? "over" : "?";
         t.tone = d.scene.moving ? Role::faint : r.status == Status::over || !r.utilisation ? Role::rust : Role::ink;
         Box b;
         for (Point q : footprint(k)) b.add(q);
         const double below = d.view.scale * b.height() / 2 + 12, beside = d.view.scale * b.width() / 2 + 6;
-        d.labels.write(
+        if (!r.utilisation) {
+            d.labels.write(Layer::punching, std::move(t),
+                           {{0, -below}, {0, below}, {beside, -below + 4}, {-beside, 0}, {beside, 0}});
+            return;
+        }
+        t.size = Size::normal;
+        const Tone ink = t.tone;
+        const Point off = d.labels.write(
             Layer::punching, std::move(t),
-            {{0, -below}, {0, below}, {beside, -below + 4}, {-beside, -below + 4}, {beside, 0}, {-beside, 0}});
+            {{34, 30}, {-34, 30}, {34, -30}, {-34, -30}, {46, 12}, {-46, 12}, {0, 40}, {0, -40}, {60, 46}, {-60, 46}});
+        const Point along = unit(off);
+        d.drawing.add(Layer::punching,
+                      stroke_at(k.at, (std::min(below, beside) - 2) * along, (length(off) - 12) * along, {ink, 1}));
     });
 }
 

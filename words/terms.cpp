@@ -57,6 +57,16 @@ WrittenTerm written(const Term& t, UnitSystem system) {
     return out;
 }
 
+std::string amounts_of(const Row& r) {
+    if (!r.value || !r.limit) return {};
+    if (r.id == "bending")
+        for (const Term& t : r.working)
+            if (t.symbol == "b" && t.unit == Unit::metre && t.value > 0)
+                return written_against(*r.value / t.value, *r.limit / t.value,
+                                       name_of(Unit::square_millimetre_per_metre));
+    return written_against(*r.value, *r.limit, name_of(r.unit));
+}
+
 std::string conclusion_of(const Row& r) {
     switch (r.status) {
         case Status::pass:

@@ -17,6 +17,9 @@ WrittenTerm written(const Term& term, UnitSystem system = UnitSystem::metric);
 // The formula in symbols, "1 + √(200/d) ≤ 2", for a typeset page.
 std::string in_symbols(const Term& term);
 
+// Value and limit in one form, "105 of 110 kPa"; steel of a strip by the metre of its width, as bars are given. Empty
+// where there are not both.
+std::string amounts_of(const Row& row);
 // What the row comes to, as the last line of its working: "0.85 of 1.00: passes".
 std::string conclusion_of(const Row& row);
 

@@ -129,7 +129,7 @@ void GroundPage::depth_chart() {
 
 void GroundPage::springs() {
     heading("Springs");
-    field("ground/modulus", {.label = is_layered() ? "Modulus, if uniform" : ""});
+    field("ground/modulus", {.label = is_layered() ? "Modulus, if uniform" : "Modulus of reaction"});
     field("ground/allowable_pressure");
     if (now().ground.model == GroundModel::uniform && has_slab(now())) modulus_helpers();
 }
@@ -149,9 +149,9 @@ void GroundPage::modulus_helpers() {
     live(
         [this] {
             const ModulusProposal p = modulus_by_settlement(now());
-            return QString("%1 kPa / %2 mm = <b>%3 MN/m³</b>; assumes that the whole slab settles so much under it.")
+            return QString("%1 kPa / %2 mm = <b>%3 kN/m³</b>; assumes that the whole slab settles so much under it.")
                 .arg(look::number(now().ground.allowable_pressure, 0), look::number(1000 * p.from, 0),
-                     look::number(p.modulus / 1000, 1));
+                     look::number(p.modulus, 0));
         },
         "modulus-by-settlement-text");
     button("40 × safety × allowable pressure", "modulus-by-bearing", [this] {
@@ -162,10 +162,9 @@ void GroundPage::modulus_helpers() {
         [this] {
             const ModulusProposal p = modulus_by_bearing(now());
             return QString(
-                       "40 × %1 × %2 = <b>%3 MN/m³</b>; assumes 25 mm at the ultimate pressure, safety %1 (Bowles). "
+                       "40 × %1 × %2 = <b>%3 kN/m³</b>; assumes 25 mm at the ultimate pressure, safety %1 (Bowles). "
                        "Footings; a wide slab settles more.")
-                .arg(plain(p.from), look::number(now().ground.allowable_pressure, 0),
-                     look::number(p.modulus / 1000, 1));
+                .arg(plain(p.from), look::number(now().ground.allowable_pressure, 0), look::number(p.modulus, 0));
         },
         "modulus-by-bearing-text");
     auto* k = new Field("Plate test, 0.3 m plate", Unit::kilonewton_per_cubic_metre, "plate-modulus");
@@ -182,11 +181,11 @@ void GroundPage::modulus_helpers() {
     live(
         [this] {
             return QString(
-                       "For this slab <b>%1 MN/m³</b> on sand, <b>%2 MN/m³</b> on clay (Terzaghi 1955); assumes the "
+                       "For this slab <b>%1 kN/m³</b> on sand, <b>%2 kN/m³</b> on clay (Terzaghi 1955); assumes the "
                        "same "
                        "soil to a depth of the slab's width.")
-                .arg(look::number(modulus_by_plate(PlateSoil::sand) / 1000, 1),
-                     look::number(modulus_by_plate(PlateSoil::clay) / 1000, 2));
+                .arg(look::number(modulus_by_plate(PlateSoil::sand), 0),
+                     look::number(modulus_by_plate(PlateSoil::clay), 0));
         },
         "modulus-by-plate-text");
 }

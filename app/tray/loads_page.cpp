@@ -12,6 +12,7 @@ std::string LoadsPage::key() const {
 void LoadsPage::build() {
     heading("Load cases", "kN, kN·m");
     cases_table();
+    words("Mx and My about the plan's origin (0, 0).");
     choice(path("loads/cases", desk_->load_case, "action"),
            {.name = "case-action", .deed = "Set the action of a case"});
     slab_load();

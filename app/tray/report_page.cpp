@@ -64,10 +64,12 @@ void ReportPage::what_was_understood() {
 void ReportPage::codes_table() {
     QTableWidget* t = table({"code", "holes", "thick m", "mean N", "stratum"}, "report-codes");
     t->horizontalHeader()->setDefaultSectionSize(54);
+    t->setColumnWidth(0, 48);
     t->setColumnWidth(1, 40);
-    t->setColumnWidth(2, 66);
-    t->setColumnWidth(3, 48);
-    t->setColumnWidth(4, 100);
+    t->setColumnWidth(2, 72);
+    t->setColumnWidth(3, 52);
+    t->horizontalHeader()->setStretchLastSection(true);
+    t->horizontalHeaderItem(4)->setTextAlignment(Qt::AlignLeft | Qt::AlignVCenter);
     refreshers_.push_back([this, t] {
         if (!desk_->taking) return;
         const auto& list = desk_->taking->report.codes;
@@ -92,9 +94,10 @@ void ReportPage::codes_table() {
 
 // Hole by hole: where it comes to stand on the plan, and what it brings.
 void ReportPage::holes_table() {
-    QTableWidget* t = table({"hole", "x m", "y m", "ground m", "deep m", "layers"}, "report-holes");
-    t->horizontalHeader()->setDefaultSectionSize(50);
-    t->setColumnWidth(0, 62);
+    QTableWidget* t = table({"hole", "x m", "y m", "level m", "deep m", "layers"}, "report-holes");
+    t->horizontalHeader()->setDefaultSectionSize(47);
+    t->setColumnWidth(0, 60);
+    t->horizontalHeader()->setStretchLastSection(true);
     refreshers_.push_back([this, t] {
         if (!desk_->taking) return;
         const auto& holes = desk_->taking->report.holes;

@@ -36,8 +36,10 @@ QString ContactPage::facts() const {
     t += line("largest settlement", look::with_unit(1000 * std::max(most, 0.0), "mm"));
     t += least < 0 ? line("largest rise", look::with_unit(-1000 * least, "mm"))
                    : line("smallest settlement", look::with_unit(1000 * least, "mm"));
-    t += line("all loads, down", look::with_unit(c->applied.Fz, "kN"));
-    t += line("ground, up", look::with_unit(c->ground_reaction.Fz, "kN"));
+    // What balances is printed alike, wherever its half falls.
+    const double down = c->applied.Fz, up = c->ground_reaction.Fz;
+    t += line("all loads, down", look::with_unit(down, "kN"));
+    t += line("ground, up", look::with_unit(std::abs(up - down) < 1e-6 * std::abs(down) ? down : up, "kN"));
     const Point landing = c->applied.landing();
     t +=
         line("they land at",
@@ -51,8 +53,10 @@ void ShearPage::build() {
     heading("Punching", q(now().settings.design_code));
     live([this] { return uses(); }, "punching-table");
     words(
-        "V comes down the column, relief pushes back inside the perimeter, both kN. The outlines in the plan are the "
-        "governing perimeters.");
+        "V comes down the column, relief pushes back inside the perimeter, both kN. In the plan the governing "
+        "perimeters: "
+        "the heavier the line, the nearer to its limit; over it, hatched; ? is not checked. Numbers stand where it "
+        "matters.");
     box_->addStretch(1);
 }
 

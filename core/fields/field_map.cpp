@@ -11,7 +11,7 @@ const std::vector<QuantityInfo>& quantities() {
         {Quantity::pressure, "pressure", "Contact pressure", "kPa", Scale::pressure},
         {Quantity::gross, "gross", "Gross pressure (with water)", "kPa", Scale::pressure},
         {Quantity::net, "net", "Net pressure (less excavation)", "kPa", Scale::moment},
-        {Quantity::modulus, "modulus", "Modulus of subgrade reaction", "MN/m³", Scale::settled},
+        {Quantity::modulus, "modulus", "Modulus of subgrade reaction", "kN/m³", Scale::settled},
         {Quantity::mx, "mx", "Moment mx (bars along x)", "kN·m/m", Scale::moment},
         {Quantity::my, "my", "Moment my (bars along y)", "kN·m/m", Scale::moment},
         {Quantity::mxy, "mxy", "Twisting moment mxy", "kN·m/m", Scale::moment},
@@ -51,10 +51,9 @@ FieldMap make_map(const Fields& a, const CombinationAnswer& c, Quantity q) {
                     v = c.net(node) - c.pressure[node] + pressed;
                     break;
                 case Quantity::modulus:
-                    v = (!a.element_modulus.empty() ? a.element_modulus[e]
-                         : c.modulus.empty()        ? a.modulus[node]
-                                                    : c.modulus[node]) /
-                        1000;
+                    v = !a.element_modulus.empty() ? a.element_modulus[e]
+                        : c.modulus.empty()        ? a.modulus[node]
+                                                   : c.modulus[node];
                     break;
                 case Quantity::mx:
                     v = c.forces[a.slots.of_corner[e][k]].mx;

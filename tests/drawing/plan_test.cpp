@@ -77,7 +77,7 @@ TEST(Plan, WhatACoarseAnswerCannotKnowFadesWhileAHandMoves) {
     s.scene.answer = &bare, s.scene.rows = &rows;
     int uses = 0;
     for (const Text& t : texts(s.draw(), Layer::punching)) uses += t.tone.role == Role::faint;
-    EXPECT_GE(uses, 10);
+    EXPECT_GE(uses, 3);
     // Settlement and pressure are what such an answer is for.
     Sheet p(quay(), "S1");
     const int before = count(p.draw(), Layer::map);
@@ -229,8 +229,8 @@ TEST(Plan, AUseThatStandsForNothingHasNoColourOfItsOwn) {
     int faint = 0, written = 0;
     for (const Mark& m : d.marks)
         if (auto* p = std::get_if<Path>(&m.what); p && m.layer == Layer::punching)
-            faint += p->stroke.tone.role == Role::faint && p->stroke.dash == Dash::dashed;
-    for (const Text& t : texts(d, Layer::punching)) written += t.text == "not checked";
+            faint += p->stroke.tone.role == Role::faint && p->stroke.dash == Dash::dotted;
+    for (const Text& t : texts(d, Layer::punching)) written += t.text == "?";
     EXPECT_EQ(written, open);
     EXPECT_GT(faint, 0);
 }
