@@ -118,6 +118,11 @@ void LowerPane::show_table(TableKind kind) {
     refresh_head();
 }
 
+void LowerPane::resizeEvent(QResizeEvent* e) {
+    QWidget::resizeEvent(e);
+    QMetaObject::invokeMethod(this, &LowerPane::refresh_head, Qt::QueuedConnection);  // once the head has its widths
+}
+
 void LowerPane::turn() { shows_table() ? show_cut() : show_table(tables_at(desk_->stop).front()); }
 
 void LowerPane::refresh_head() {
@@ -134,6 +139,7 @@ void LowerPane::refresh_head() {
         text_->setText(cut_->head());
     }
     text_->setToolTip(text_->text());
+    text_->setText(text_->fontMetrics().elidedText(text_->text(), Qt::ElideRight, std::max(30, text_->width())));
 }
 
 }  // namespace mossbed

@@ -20,6 +20,9 @@ class LowerPane : public QWidget {
     TableView* table();  // that is shown, null for the Cut
     CutView* cut() { return cut_; }
 
+  protected:
+    void resizeEvent(QResizeEvent* e) override;
+
   private:
     void follow_stop();
     void refresh_head();

@@ -87,7 +87,7 @@ MainWindow::MainWindow() {
 
     connect(&desk_, &Desk::changed, this, &MainWindow::follow);
     connect(&desk_, &Desk::message, this, &MainWindow::say);
-    connect(plan_, &PlanView::hint_changed, this, [this] { hint_->setText(plan_->hint()); });
+    connect(plan_, &PlanView::hint_changed, this, [this] { show_hint(); });
     connect(plan_, &PlanView::tool_changed, this, [this] {
         for (size_t i = 0; i < tools_.size(); ++i) tools_[i]->setChecked(plan_->tool() == tools()[i].kind);
     });
@@ -526,7 +526,7 @@ void MainWindow::follow(int what) {
         combination_->setText(combination_->fontMetrics().elidedText(
             text.isEmpty() ? "no combination" : text, Qt::ElideRight, std::max(80, combination_->width())));
         combination_->setToolTip(text);
-        hint_->setText(plan_->hint());
+        show_hint();
     }
     // The first answer fills pages that were fitted empty; not under the hand.
     if (what & Desk::answers && desk_.in_step() && !side_->underMouse() && tray_->wanted_height() > tray_->height())
@@ -545,6 +545,12 @@ void MainWindow::follow(int what) {
                             : "");
         reading_->setText(plan_->reading());
     }
+}
+
+void MainWindow::show_hint() {
+    const QString text = plan_->hint();
+    hint_->setText(hint_->fontMetrics().elidedText(text, Qt::ElideRight, std::max(60, hint_->width())));
+    hint_->setToolTip(text);
 }
 
 void MainWindow::say(const QString& sentence, bool bad) {
@@ -689,6 +695,7 @@ void MainWindow::resizeEvent(QResizeEvent* e) {
     QMainWindow::resizeEvent(e);
     if (working_->isVisible()) working_->setGeometry(plan_->rect());
     fit_side();
+    QTimer::singleShot(0, this, [this] { show_hint(); });
 }
 
 }  // namespace mossbed

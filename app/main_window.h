@@ -85,7 +85,8 @@ class MainWindow : public QMainWindow {
     void leave_line();  // the same on going elsewhere: what cannot be taken is given up, and that is said
     void escape();      // puts down what is in hand, the innermost first
     void lead_to(const std::string& path);  // the page and the field where it is set
-    void fit_side();                        // the Ledger takes the height that the Tray leaves
+    void show_hint();
+    void fit_side();  // the Ledger takes the height that the Tray leaves
     void show_working(const std::string& key);
     void undo_or_redo(void (Document::*step)());
 

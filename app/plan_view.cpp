@@ -29,7 +29,7 @@ PlanView::PlanView(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk) {
         // Brought into view, not thrown about: only when it is off the sheet or the sheet is far away.
         const QPointF at = camera_.at(*desk_->flag);
         if (!QRectF(rect()).adjusted(60, 60, -60, -60).contains(at))
-            camera_.move_by(QPointF(width() / 2.0, height() / 2.0) - at);
+            camera_.move_by(QPointF(width() / 2.0, height() / 2.0) - at), fitted_ = false;
         renew();
     });
     connect(desk->document(), &Document::renamed, this, [this] { renew(); });
@@ -48,7 +48,7 @@ void PlanView::show_all() {
     }
     if (b.empty()) b.add({-2, -2}), b.add({22, 14});
     if (b.width() + b.height() < 1) b.add(b.low - Point{5, 5}), b.add(b.high + Point{5, 5});
-    camera_.show(b, sheet_area().adjusted(74, 40, -44, -14));
+    camera_.show(b, sheet_area().adjusted(74, 40, -44, desk_->stop == Stop::ground ? -40 : -14));
     fitted_ = true;
     renew();
 }
@@ -199,7 +199,7 @@ void PlanView::mouseMoveEvent(QMouseEvent* e) {
     } else {
         moved_ |= QLineF(e->position(), pressed_).length() > 3;
         if (held_ != Qt::LeftButton)
-            camera_.origin = camera_before_.origin + from_qt(e->position() - pressed_);
+            camera_.origin = camera_before_.origin + from_qt(e->position() - pressed_), fitted_ = false;
         else if (moved_)
             tool_->drag(hand(e));
     }
@@ -300,6 +300,7 @@ void PlanView::wheelEvent(QWheelEvent* e) {
     const Point at = from_qt(e->position());
     camera_.origin = at + (scale / camera_.scale) * (camera_.origin - at);
     camera_.scale = scale;
+    fitted_ = false;
     renew();
 }
 
@@ -340,7 +341,7 @@ void PlanView::leaveEvent(QEvent*) {
 }
 
 void PlanView::resizeEvent(QResizeEvent* e) {
-    if (!fitted_ || !e->oldSize().isValid()) return show_all();
+    if (fitted_ || !e->oldSize().isValid()) return show_all();
     // what was in the middle stays there
     camera_.move_by(QPointF(e->size().width() - e->oldSize().width(), e->size().height() - e->oldSize().height()) / 2);
     renew();

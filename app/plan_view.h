@@ -63,7 +63,7 @@ class PlanView : public QWidget, private ToolBench {
 
     Desk* desk_;
     Camera camera_;
-    bool fitted_ = false;
+    bool fitted_ = false;                    // all is shown, and nobody moved or zoomed since
     std::unique_ptr<Tool> tool_, put_away_;  // the last one is kept until its own call has returned
     // One button at a time: what is pressed while another is held is not heard.
     Qt::MouseButton held_ = Qt::NoButton;

@@ -3,6 +3,7 @@
 #include <QApplication>
 #include <QDir>
 #include <QElapsedTimer>
+#include <QFileInfo>
 #include <QScrollArea>
 #include <QScrollBar>
 #include <cstdio>
@@ -35,6 +36,13 @@ int make_shots(const QString& model, const QString& folder) {
         w.grab().save(folder + "/" + name + ".png");
     };
     shot("beginning");
+    // The ground alone: the demo's report taken over before anything is drawn.
+    if (w.open_file(QFileInfo(model).path() + "/tern-quay.ags")) {
+        w.desk()->take_report();
+        shot("ground-first");
+        w.desk()->document()->undo_stack()->setClean();
+        w.desk()->document()->start_new();
+    }
     if (!w.open_file(model) || !wait_in_step(w)) {
         std::fprintf(stderr, "%s could not be opened and solved.\n", qPrintable(model));
         return 2;
@@ -68,6 +76,9 @@ int make_shots(const QString& model, const QString& folder) {
     shot("slab");
     d.go_to(Stop::loads);
     shot("loads");
+    w.lower()->show_table(TableKind::columns);
+    shot("table");
+    w.lower()->show_cut();
     d.go_to(Stop::shear);
     shot("shear");
     d.go_to(Stop::steel);

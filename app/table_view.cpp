@@ -37,6 +37,10 @@ class Order : public QSortFilterProxyModel {
     TableModel* rows_;
 };
 
+bool is_right_aligned(const TableColumn& c) {
+    return c.holds == TableColumn::number || (c.holds == TableColumn::shown && c.unit() != Unit::none);
+}
+
 // "C2" before "C10": by the letters, then by the number at the end.
 QString name_to_sort(const QString& name) {
     int k = int(name.size());
@@ -129,7 +133,7 @@ QVariant TableModel::headerData(int s, Qt::Orientation o, int role) const {
     if (role == Qt::DisplayRole) return q(c.head) + "\n" + q(name_of(c.unit()));
     if (role == Qt::ToolTipRole) return q(c.facts.help);
     if (role == Qt::TextAlignmentRole)
-        return int((c.holds == TableColumn::number ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
+        return int((is_right_aligned(c) ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
     return {};
 }
 
@@ -144,8 +148,8 @@ Qt::ItemFlags TableModel::flags(const QModelIndex& i) const {
 QVariant TableModel::data(const QModelIndex& i, int role) const {
     if (!i.isValid() || i.row() > n_rows_ || i.column() >= columnCount()) return {};
     const TableColumn& c = table_->columns()[size_t(i.column())];
-    const bool right = c.holds == TableColumn::number || (c.holds == TableColumn::shown && c.unit() != Unit::none);
-    if (role == Qt::TextAlignmentRole) return int((right ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
+    if (role == Qt::TextAlignmentRole)
+        return int((is_right_aligned(c) ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
     if (i.row() == n_rows_) {
         if (role == Qt::DisplayRole && i.column() == 0) return "new …";
         if (role == Qt::ForegroundRole) return QBrush(look::standard);

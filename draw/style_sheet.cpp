@@ -27,7 +27,7 @@ QToolButton[quiet="true"]:hover { background: $white$; color: $ink$; } QToolButt
 QToolButton[quiet="true"]:focus { border: 1px solid $moss$; padding: 1px 6px; }
 QCheckBox { color: $ink$; }
 QTableView { background: $sheet$; color: $ink$; gridline-color: $pale$; selection-background-color: $chosen$; selection-color: $ink$; }
-QHeaderView::section { background: $panel$; color: $faint$; border: none; padding: 2px 4px; }
+QHeaderView { background: $panel$; } QHeaderView::section { background: $panel$; color: $faint$; border: none; padding: 2px 4px; }
 QSplitter::handle { background: $line$; }
 QSplitter::handle:horizontal { width: 1px; } QSplitter::handle:vertical { height: 1px; }
 QScrollBar:vertical { background: $panel$; width: 9px; } QScrollBar::handle:vertical { background: $edge$; min-height: 24px; border-radius: 4px; }

@@ -34,7 +34,9 @@ bool DrawSlabTool::put_down() {
 
 bool DrawSlabTool::key(QKeyEvent* e) {
     const QString t = e->text();
-    if (!t.isEmpty() && QString("0123456789.,-").contains(t)) {
+    // Numbers, sums and other units: "24 in", "3*1.2".
+    if (!t.isEmpty() && (QString("0123456789.,-").contains(t) ||
+                         (!typed_.isEmpty() && (QString("+*/()").contains(t) || t[0].isLetter())))) {
         typed_ += t;
         return true;
     }

@@ -1,5 +1,6 @@
 #include "app/tray/pages.h"
 #include "app/tray/parts.h"
+#include "core/model/edit.h"
 
 namespace mossbed {
 
@@ -52,7 +53,17 @@ void LoadsPage::cases_table() {
             Qt::QueuedConnection);
     });
     connect(cases_, &QTableWidget::cellChanged, this, [this](int row, int column) {
-        if (filling_ || column != 1) return;
+        if (filling_ || row >= int(now().loads.cases.size())) return;
+        if (column == 0) {
+            const std::string from = now().loads.cases[size_t(row)].id,
+                              to = cases_->item(row, 0)->text().trimmed().toStdString();
+            Model m = now();
+            const std::string why = rename_case(m, from, to);
+            if (!why.empty()) return refuse("The case keeps its name: " + q(why) + ".");
+            if (desk_->load_case == from) desk_->load_case = to;
+            return desk_->document()->apply(QString("Rename case %1").arg(q(from)), std::move(m));
+        }
+        if (column != 1) return;
         edit("Name a case",
              [&](Model& m) { m.loads.cases[size_t(row)].title = cases_->item(row, 1)->text().toStdString(); });
     });
@@ -63,7 +74,7 @@ void LoadsPage::fill_cases() {
     cases_->setRowCount(int(cases.size()));
     for (int i = 0; i < int(cases.size()); ++i) {
         const LoadCase& c = cases[size_t(i)];
-        cell(cases_, i, 0, q(c.id), false, false);
+        cell(cases_, i, 0, q(c.id), true, false);
         cell(cases_, i, 1, q(c.title), true, false);
         const CaseTotal* total = nullptr;
         if (answer())

@@ -92,6 +92,22 @@ Model without(Model m, const Things& things) {
     return m;
 }
 
+std::string rename_case(Model& m, const std::string& from, const std::string& to) {
+    LoadCase* c = find_id(m.loads.cases, from);
+    if (!c) return "there is no case \"" + from + "\"";
+    if (from == to) return {};
+    if (to.empty()) return "a case needs a name";
+    if (find_id(m.loads.cases, to)) return "there is a case \"" + to + "\" already";
+    c->id = to;
+    if (m.loads.combinations)
+        for (Combination& k : *m.loads.combinations)
+            if (auto node = k.factors.extract(from)) {
+                node.key() = to;
+                k.factors.insert(std::move(node));
+            }
+    return {};
+}
+
 void set_column_load(Model& m, const std::string& load_case, const std::string& column, double ColumnLoad::*component,
                      double value) {
     LoadCase* c = find_id(m.loads.cases, load_case);

@@ -25,6 +25,9 @@ void set_out_columns(Model& model);
 // patches, boreholes, extra bars; others stay.
 Model without(Model model, const Things& things);
 
+// Renames a load case and the factors on it; why not, where the name is empty or taken.
+std::string rename_case(Model& model, const std::string& from, const std::string& to);
+
 // One component of the load of a column in a case; where several items make it up, they become one.
 void set_column_load(Model& model, const std::string& load_case, const std::string& column,
                      double ColumnLoad::*component, double value);

@@ -245,6 +245,25 @@ TEST_F(TableWindow, FieldsOverSeveralColumnsSetTheirLoadsToo) {
     EXPECT_EQ(column_load(model(), "G", "C3").N, 900);
 }
 
+TEST_F(TableWindow, ACaseIsRenamedWhereverItIsNamed) {
+    paste(six);
+    act("stop-2");
+    auto* cases = widget<QTableWidget>("cases");
+    cases->item(0, 0)->setText("DL");
+    QApplication::processEvents();
+    EXPECT_EQ(model().loads.cases[0].id, "DL");
+    EXPECT_EQ(column_load(model(), "DL", "C2").N, 1200);
+    for (const Combination& k : *model().loads.combinations) {
+        EXPECT_EQ(k.factors.count("G"), 0u) << k.id;
+        EXPECT_EQ(k.factors.count("DL"), 1u) << k.id;
+    }
+    cases = widget<QTableWidget>("cases");
+    cases->item(1, 0)->setText("DL");
+    QApplication::processEvents();
+    EXPECT_EQ(model().loads.cases[1].id, "Q");
+    EXPECT_TRUE(said().contains("already")) << said().toStdString();
+}
+
 TEST(Clipboard, IsReadAsSpreadsheetsWriteIt) {
     EXPECT_EQ(cells_of("a\tb\r\n\"c\td\"\t\"e \"\"f\"\"\"\r\n"),
               (std::vector<QStringList>{{"a", "b"}, {"c\td", "e \"f\""}}));
