@@ -5,6 +5,7 @@
 #include <QHBoxLayout>
 #include <QRegularExpression>
 #include <QStyle>
+#include <QTimer>
 #include <cmath>
 #include <map>
 
@@ -173,6 +174,7 @@ QString Field::take(bool leaving) {
     }
     if (leaving) {
         line_->give_up();
+        QTimer::singleShot(9000, this, [this] { fault_->hide(); });
         why = QString("“%1” was not taken: %2. %3 stays.")
                   .arg(typed, why, line_->shown().isEmpty() ? "What was" : line_->shown());
     } else {

@@ -61,13 +61,18 @@ MainWindow::MainWindow() {
     working_ = new WorkingView(&desk_, plan_);
 
     auto* middle = new QSplitter(Qt::Horizontal);
-    middle->addWidget(make_plan_side());
+    QWidget* side = make_plan_side();
+    middle->addWidget(side);
     middle->addWidget(make_tray_side());
     middle->setStretchFactor(0, 1);
     middle->setSizes({940, 340});
     middle->setCollapsible(0, false);
 
-    strip_ = new MessageStrip(plan_, Qt::BottomEdge, "strip");
+    // Above the key; where a table has the whole height, over its foot.
+    strip_ = new MessageStrip(side, Qt::BottomEdge, "strip", [this, side] {
+        QRect r(plan_->mapTo(side, QPoint()), plan_->size() - QSize(0, int(plan_key_height)));
+        return r.height() < 90 ? side->rect() : r;
+    });
     auto* close = new QToolButton;
     close->setText("×");
     connect(close, &QToolButton::clicked, strip_, &QWidget::hide);
@@ -169,7 +174,8 @@ void MainWindow::escape() {
     if (line && line->is_pending()) return line->give_up();
     for (QWidget* over : std::initializer_list<QWidget*>{keys_, working_})
         if (over->isVisible()) return over->hide(), plan_->setFocus();
-    if (focusWidget() == search_) search_->clear(), moved_->setChecked(false);
+    if (focusWidget() == search_ && ledger_->entries()->is_filtered())
+        return search_->clear(), moved_->setChecked(false), plan_->setFocus();
     if (auto* scale = plan_->findChild<QFrame*>("key-scale"); scale && scale->isVisible())
         return scale->hide(), plan_->setFocus();
     if (lower_->shows_table() && lower_->isAncestorOf(focusWidget())) return lower_->show_cut(), plan_->setFocus();
@@ -200,7 +206,7 @@ void MainWindow::take(ToolKind kind) {
 }
 
 void MainWindow::make_offer() {
-    offer_ = new MessageStrip(plan_, Qt::TopEdge, "offer");
+    offer_ = new MessageStrip(plan_, Qt::TopEdge, "offer", [this] { return plan_->rect(); });
     auto choice = [&](const QString& text, const QString& name, auto deed) {
         auto* b = new QPushButton(text);
         b->setObjectName(name);

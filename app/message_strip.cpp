@@ -6,7 +6,8 @@
 
 namespace mossbed {
 
-MessageStrip::MessageStrip(QWidget* host, Qt::Edge edge, const QString& name) : QFrame(host), host_(host), edge_(edge) {
+MessageStrip::MessageStrip(QWidget* host, Qt::Edge edge, const QString& name, std::function<QRect()> area)
+    : QFrame(host), host_(host), edge_(edge), area_(std::move(area)) {
     setObjectName(name);
     row_ = new QHBoxLayout(this);
     row_->setContentsMargins(12, 4, 8, 4);
@@ -33,10 +34,11 @@ void MessageStrip::say(const QString& sentence, bool bad) {
 }
 
 void MessageStrip::place() {
-    const int w = std::min(host_->width() - 24, 900);
+    const QRect in = area_();
+    const int w = std::min(in.width() - 24, 900);
     if (w < 40) return;
     const int h = std::max(layout()->hasHeightForWidth() ? layout()->heightForWidth(w) : 0, sizeHint().height());
-    setGeometry((host_->width() - w) / 2, edge_ == Qt::TopEdge ? 8 : host_->height() - h - 8, w, h);
+    setGeometry(in.left() + (in.width() - w) / 2, edge_ == Qt::TopEdge ? in.top() + 8 : in.bottom() - h - 8, w, h);
 }
 
 void MessageStrip::showEvent(QShowEvent* e) {

@@ -174,6 +174,8 @@ Hand PlanView::hand(const QMouseEvent* e) const {
 void PlanView::mousePressEvent(QMouseEvent* e) {
     setFocus();
     if (held_ != Qt::NoButton) return;  // in the middle of a drag
+    // The band of the key is no place of the plan.
+    if (foot().contains(e->position()) && tool() != ToolKind::choose && e->button() == Qt::LeftButton) return;
     held_ = e->button();
     pressed_ = e->position();
     moved_ = false;

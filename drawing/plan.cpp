@@ -39,10 +39,11 @@ void draw_setting_out(PlanDraft& d) {
         const Point first = from_back ? on_view.back() : on_view.front(), along = from_back ? end : -1.0 * u;
         Polygon line;
         for (Point p : on_view) line.push_back(d.view.back(p));
-        Mark& mark =
-            d.drawing.add(Layer::setting_out,
-                          open(line, {chosen ? Role::moss : Role::setting_out, chosen ? 1.6 : 0.8, Dash::dash_dotted}));
-        mark.thing = Thing{ThingKind::setting_out, l.id};
+        const Thing thing{ThingKind::setting_out, l.id};
+        d.drawing
+            .add(Layer::setting_out,
+                 open(line, {chosen ? Role::moss : Role::setting_out, chosen ? 1.6 : 0.8, Dash::dash_dotted}))
+            .thing = thing;
         Text tab;
         Point at = first + 10 * along;
         if (std::abs(u.x) > 0.9 || std::abs(u.y) > 0.9)  // a line that leaves the sheet keeps its name on it
@@ -54,8 +55,7 @@ void draw_setting_out(PlanDraft& d) {
         const Box box = d.labels.box_of(tab);
         if (!seen.overlaps(box) || !d.labels.is_free(box)) continue;
         d.labels.keep_clear(box);
-        Mark& name = d.drawing.add(Layer::setting_out, std::move(tab));
-        name.thing = mark.thing;
+        d.drawing.add(Layer::setting_out, std::move(tab)).thing = thing;
     }
 }
 

@@ -60,7 +60,7 @@ void GroundPage::model_of_ground() {
             words("Contact pressures and the settlement of the strata fit each other at every patch of the base.");
             break;
     }
-    if (is_layered()) live([this] { return state(); }, "ground-state");
+    if (is_layered()) live([this] { return state(); }, "ground-state", 3);
 }
 
 QString GroundPage::state() const {

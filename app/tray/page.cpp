@@ -71,13 +71,18 @@ void Page::words(const QString& text, const char* name, bool fault) {
     box_->addWidget(l);
 }
 
-void Page::live(const std::function<QString()>& text, const char* name) {
+void Page::live(const std::function<QString()>& text, const char* name, int lines) {
     auto* l = new QLabel;
     l->setWordWrap(true);
     l->setObjectName(name);
     l->setTextFormat(Qt::RichText);
     box_->addWidget(l);
-    refreshers_.push_back([l, text] { l->setText(text()); });
+    l->setMinimumHeight(lines * l->fontMetrics().lineSpacing());
+    l->setAlignment(Qt::AlignLeft | Qt::AlignTop);
+    refreshers_.push_back([l, text] {
+        l->setText(text());
+        if (l->isVisible()) l->setMinimumHeight(std::max(l->minimumHeight(), l->heightForWidth(l->width())));
+    });
 }
 
 void Page::button(const QString& text, const QString& name, const std::function<void()>& deed) {

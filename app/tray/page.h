@@ -42,7 +42,9 @@ class Page : public QWidget {
 
     void heading(const QString& text, const QString& right = {});
     void words(const QString& text, const char* name = nullptr, bool fault = false);
-    void live(const std::function<QString()>& text, const char* name);  // a line that follows model and answer
+    // Words that follow model and answer. Their place is kept from the beginning, `lines` high, and never shrinks: an
+    // answer that comes in must not move what stands below.
+    void live(const std::function<QString()>& text, const char* name, int lines = 0);
     void button(const QString& text, const QString& name, const std::function<void()>& deed);
     struct Button {
         QString text, name;

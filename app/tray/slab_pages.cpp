@@ -52,7 +52,7 @@ void SlabPage::build() {
                 .arg(look::number(100 * quality.quad_share, 0), look::number(quality.smallest_angle, 0),
                      look::number(quality.worst_aspect, 1));
         },
-        "mesh-quality");
+        "mesh-quality", 3);
     live([this] { return desk_->mesh_report; }, "mesh-report");
     button("Check the mesh", "check-mesh", [this] { desk_->check_mesh(); });
     button("Draw a new outline", "draw-outline", [this] { Q_EMIT tool_wanted(ToolKind::draw_slab); });
