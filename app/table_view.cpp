@@ -233,6 +233,134 @@ bool TableModel::setData(const QModelIndex& i, const QVariant& value, int role) 
     return true;
 }
 
+// One block of cells on its way into a copy of the model.
+class TableModel::Pasting {
+  public:
+    Pasting(const TableModel& into, Model& m, const std::vector<QStringList>& block, std::vector<int> rows, int first)
+        : into_(into),
+          block_(block),
+          rows_(std::move(rows)),
+          first_(first),
+          table_(table_of(into.kind_, m, into.options_)) {
+        read_heads();
+        for (size_t line = by_heads_ ? 1 : 0; line < block_.size() && !is_full_; ++line)
+            if (!block_[line].join("").isEmpty()) take(line);
+    }
+    int added = 0, changed = 0;
+    QString said() const {
+        QString s = added ? QString("%1 added").arg(added) : QString();
+        if (changed) s += (s.isEmpty() ? "" : ", ") + QString("%1 changed").arg(changed);
+        s = QString("Pasted into %1: %2.").arg(name(), s.isEmpty() ? "nothing changed" : s);
+        if (beyond_) s += QString(" %1 cells beyond the last column were left out.").arg(beyond_);
+        if (n_refused_)
+            s += QString(" %1 not taken: %2%3.").arg(n_refused_).arg(refused_.join("; "), n_refused_ > 3 ? " …" : "");
+        return s;
+    }
+    QString deed() const { return added ? QString("Paste %1 %2").arg(added).arg(name()) : "Paste into " + name(); }
+    bool is_clean() const { return n_refused_ == 0; }
+
+  private:
+    using Values = std::vector<std::pair<int, Typed>>;
+    QString name() const { return q(title_of(into_.kind_)).toLower(); }
+    const std::vector<TableColumn>& columns() const { return table_->columns(); }
+    void refuse(size_t line, const QString& what, const QString& why) {
+        if (++n_refused_ <= 3)
+            refused_ << QString("line %1%2: %3").arg(line + 1).arg(what.isEmpty() ? "" : " " + what, why);
+    }
+    // With a line of heads, columns go by them and rows by their names; else by their places.
+    void read_heads() {
+        by_heads_ = true;
+        for (const QString& head : block_[0]) {
+            column_.push_back(table_->column_of(head.toStdString()));
+            by_heads_ &= column_.back() >= 0;
+        }
+        if (by_heads_ && column_[0] == 0 && into_.kind_ != TableKind::layers)
+            for (int r = 0; r < table_->n_rows(); ++r) named_[table_->thing(r).id] = r;
+    }
+    int column_at(int place) const {
+        if (!by_heads_) return first_ + place;
+        return place < int(column_.size()) ? column_[size_t(place)] : -1;
+    }
+    // What the cells of a line hold; false when one that is needed cannot be read.
+    bool read(size_t line, Values& values) {
+        bool all_needed = true;
+        const QStringList& cells = block_[line];
+        for (int j = 0; j < cells.size(); ++j) {
+            const int c = column_at(j);
+            if (c < 0 || c >= int(columns().size())) {
+                beyond_ += !cells[j].isEmpty();
+                continue;
+            }
+            const TableColumn& column = columns()[size_t(c)];
+            // The thickness of a layer follows from its bottom.
+            if (column.holds == TableColumn::shown || (column.key == "thickness" && cells.size() > 1)) continue;
+            Typed t = into_.read(cells[j], column);
+            if (t.why_not.isEmpty()) {
+                values.emplace_back(c, std::move(t));
+                continue;
+            }
+            refuse(line, QString("%1 “%2”").arg(q(column.head), cells[j].left(30)), t.why_not);
+            all_needed &= !column.is_needed;
+        }
+        return all_needed;
+    }
+    int row_of(size_t line) {  // −1: a new one
+        const auto it = by_heads_ && column_[0] == 0 ? named_.find(block_[line][0].toStdString()) : named_.end();
+        const size_t place = place_++;
+        if (it != named_.end()) return it->second;
+        return !by_heads_ && place < rows_.size() ? rows_[place] : -1;
+    }
+    int new_row(size_t line, const Values& values) {  // −1 when there can be none
+        for (size_t c = 0; c < columns().size(); ++c) {
+            const auto holds = [&](const auto& v) {
+                return v.first == int(c) && (v.second.number || !v.second.text.empty());
+            };
+            if (!columns()[c].is_needed || std::any_of(values.begin(), values.end(), holds)) continue;
+            refuse(line, "", QString("a new %1 needs %2").arg(one_of(into_.kind_), q(columns()[c].head)));
+            return -1;
+        }
+        std::string why;
+        const int row = table_->add_row(-1, &why);
+        if (row < 0) refuse(line, "", q(why)), is_full_ = true;
+        return row;
+    }
+    void take(size_t line) {
+        Values values;
+        const bool sound = read(line, values);
+        int row = row_of(line);
+        const bool is_new = row < 0;
+        if (is_new && (!sound || (row = new_row(line, values)) < 0)) return;
+        added += is_new;
+        bool any = false;
+        for (const auto& [c, t] : values) {
+            if (is_new && !t.number && t.text.empty()) continue;  // an empty cell leaves the default
+            const TableCell at = table_->cell(row, c);
+            if (at.is_closed || (at.number == t.number && at.text == t.text)) continue;
+            const std::string why = table_->set(row, c, t.number, t.text);
+            any |= why.empty();
+            if (why.empty()) continue;
+            refuse(line, q(columns()[size_t(c)].head), q(why));
+            if (!is_new || !(columns()[size_t(c)].is_needed || c == 0)) continue;
+            table_->drop_row(row);
+            --added;
+            return;
+        }
+        changed += any && !is_new;
+    }
+
+    const TableModel& into_;
+    const std::vector<QStringList>& block_;
+    std::vector<int> rows_;
+    int first_;
+    std::unique_ptr<Table> table_;
+    bool by_heads_ = false, is_full_ = false;
+    std::vector<int> column_;           // of each head
+    std::map<std::string, int> named_;  // rows by name
+    size_t place_ = 0;
+    int n_refused_ = 0, beyond_ = 0;
+    QStringList refused_;
+};
+
 void TableModel::paste(const QString& text, const std::vector<int>& rows, int first) {
     const std::vector<QStringList> block = cells_of(text);
     if (block.empty()) return;
@@ -242,102 +370,9 @@ void TableModel::paste(const QString& text, const std::vector<int>& rows, int fi
                               .arg(most_rows),
                           true);
     Model m = desk_->now();
-    const auto table = table_of(kind_, m, options_);
-    const auto& columns = table->columns();
-    // With a line of heads, columns go by them and rows by their names; else by their places.
-    std::vector<int> of(size_t(block[0].size()), -1);
-    bool by_heads = true;
-    for (int j = 0; j < block[0].size(); ++j) {
-        of[size_t(j)] = table->column_of(block[0][j].toStdString());
-        by_heads &= of[size_t(j)] >= 0;
-    }
-    std::map<std::string, int> named;
-    if (by_heads && of[0] == 0 && kind_ != TableKind::layers)
-        for (int r = 0; r < table->n_rows(); ++r) named[table->thing(r).id] = r;
-    QStringList refused;
-    int changed = 0, added = 0, n_refused = 0, n_beyond = 0;
-    const auto refuse = [&](size_t line, const QString& what, const QString& why) {
-        if (++n_refused <= 3)
-            refused << QString("line %1%2: %3").arg(line + 1).arg(what.isEmpty() ? "" : " " + what, why);
-    };
-    size_t place = 0;
-    for (size_t line = by_heads ? 1 : 0; line < block.size(); ++line) {
-        const QStringList& cells = block[line];
-        if (cells.join("").isEmpty()) continue;
-        std::vector<std::pair<int, Typed>> values;
-        bool bad = false;
-        for (int j = 0; j < cells.size(); ++j) {
-            const int c = by_heads ? (j < int(of.size()) ? of[size_t(j)] : -1) : first + j;
-            if (c < 0 || c >= int(columns.size())) {
-                n_beyond += !cells[j].isEmpty();
-                continue;
-            }
-            if (columns[size_t(c)].holds == TableColumn::shown) continue;
-            if (kind_ == TableKind::layers && columns[size_t(c)].key == "thickness" && cells.size() > 1) continue;
-            Typed t = read(cells[j], columns[size_t(c)]);
-            if (!t.why_not.isEmpty()) {
-                refuse(line, QString("%1 “%2”").arg(q(columns[size_t(c)].head), cells[j].left(30)), t.why_not);
-                bad |= columns[size_t(c)].is_needed;
-                continue;
-            }
-            values.emplace_back(c, std::move(t));
-        }
-        std::string why;
-        int row = -1;
-        const std::string name = by_heads && of[0] == 0 ? cells[0].toStdString() : "";
-        if (const auto it = named.find(name); !name.empty() && it != named.end())
-            row = it->second;
-        else if (!by_heads && place < rows.size())
-            row = rows[place];
-        ++place;
-        const bool is_new = row < 0;
-        if (is_new) {
-            for (size_t c = 0; c < columns.size() && !bad; ++c)
-                if (columns[c].is_needed && std::none_of(values.begin(), values.end(), [&](const auto& v) {
-                        return v.first == int(c) && (v.second.number || !v.second.text.empty());
-                    })) {
-                    refuse(line, "", QString("a new %1 needs %2").arg(one_of(kind_), q(columns[c].head)));
-                    bad = true;
-                }
-            if (bad) continue;
-            row = table->add_row(-1, &why);
-            if (row < 0) {
-                refuse(line, "", q(why));
-                break;
-            }
-            ++added;
-        }
-        bool any = false;
-        for (const auto& [c, t] : values) {
-            if (is_new && !t.number && t.text.empty()) continue;  // an empty cell leaves the default
-            const TableCell at = table->cell(row, c);
-            if (at.is_closed) continue;
-            if (at.number == t.number && at.text == t.text) continue;
-            why = table->set(row, c, t.number, t.text);
-            if (why.empty()) {
-                any = true;
-                continue;
-            }
-            refuse(line, q(columns[size_t(c)].head), q(why));
-            if (is_new && (columns[size_t(c)].is_needed || c == 0)) {
-                table->drop_row(row);
-                --added, any = false;
-                break;
-            }
-        }
-        changed += any && !is_new;
-    }
-    QString said;
-    if (added) said += QString("%1 added").arg(added);
-    if (changed) said += (said.isEmpty() ? "" : ", ") + QString("%1 changed").arg(changed);
-    said = QString("Pasted into %1: %2.").arg(q(title_of(kind_)).toLower(), said.isEmpty() ? "nothing changed" : said);
-    if (n_beyond) said += QString(" %1 cells beyond the last column were left out.").arg(n_beyond);
-    if (n_refused)
-        said += QString(" %1 not taken: %2%3.").arg(n_refused).arg(refused.join("; ")).arg(n_refused > 3 ? " …" : "");
-    const QString deed = added ? QString("Paste %1 %2").arg(added).arg(q(title_of(kind_)).toLower())
-                               : QString("Paste into %1").arg(q(title_of(kind_)).toLower());
-    if (added || changed) desk_->document()->apply(deed, std::move(m));
-    desk_->say(said, n_refused > 0);
+    const Pasting done(*this, m, block, rows, first);
+    if (done.added || done.changed) desk_->document()->apply(done.deed(), std::move(m));
+    desk_->say(done.said(), !done.is_clean());
 }
 
 void TableModel::clear(const std::vector<std::pair<int, int>>& cells) {

@@ -41,6 +41,7 @@ class TableModel : public QAbstractTableModel {
         std::string text;
         QString why_not;
     };
+    class Pasting;
     Typed read(const QString& text, const TableColumn& column) const;
     QString called(const Table& t, int row) const;
     bool is_column_shown_alike(const std::vector<TableColumn>& before) const;

@@ -28,6 +28,7 @@ void SlabPage::build() {
     field("slab/stiffness_factor");
     field("slab/top_level", {.deed = "Set the top level"});
     const std::string concrete = path("concretes", now().slab.concrete);
+    tick("slab/self_weight", {.deed = "Switch the self-weight"});
     heading("Concrete", q(now().settings.design_code));
     concrete_class();
     const auto strength = find_field(now(), concrete + "/fck");
@@ -41,7 +42,6 @@ void SlabPage::build() {
     words("E in grey follows the strength and the weight by the code; once typed it is yours.");
     heading("Mesh");
     field("mesh/size", {.name = "mesh-size"});
-    tick("slab/self_weight", {.deed = "Switch the self-weight"});
     live(
         [this] {
             if (!answer()) return QString();
