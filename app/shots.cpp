@@ -42,6 +42,7 @@ int make_shots(const QString& model, const QString& folder) {
         shot("ground-first");
         w.desk()->document()->undo_stack()->setClean();
         w.desk()->document()->start_new();
+        w.desk()->go_to(Stop::contact);
     }
     if (!w.open_file(model) || !wait_in_step(w)) {
         std::fprintf(stderr, "%s could not be opened and solved.\n", qPrintable(model));

@@ -166,9 +166,10 @@ void draw_borehole(CutDraft& d, const Borehole& b) {
         const double y = d.frame.y(n.level);
         if (y > d.frame.paper.high.y - 18 || y < d.frame.paper.low.y + 8) continue;
         if (through_slab && y < d.frame.y(d.frame.base_level) + 8) continue;  // the slab stands there
-        Text N;  // where two stand too near, the upper one is read
+        Text N;  // beside the hole, on the other side where two stand too near; a third is left out
         N.text = "N " + written(n.N, 0), N.at = d.on_paper(x + 7 + likely_width(N.text) / 2, y), N.halo = true;
-        d.labels.write_if_free(Layer::boreholes, std::move(N), {{0, 0}});
+        const double across = -likely_width(N.text) - 14;
+        d.labels.write_if_free(Layer::boreholes, std::move(N), {{0, 0}, {across, 0}});
     }
     for (int l = 0; l < int(b.layers.size()); ++l) {
         const double y = d.frame.y(b.layers[size_t(l)].bottom);
