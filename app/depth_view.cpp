@@ -14,6 +14,10 @@ DepthView::DepthView(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk)
         if (what & (Desk::model | Desk::answers | Desk::choice | Desk::view) ||
             (what & Desk::pointer && !desk_->pin && desk_->pointer_at && on_slab(desk_->now(), *desk_->pointer_at)))
             renew();
+        if (desk_->is_old() == was_old_) return;
+        was_old_ = desk_->is_old();
+        update();
+        Q_EMIT renewed();
     });
     renew();
 }
@@ -31,7 +35,9 @@ void DepthView::paintEvent(QPaintEvent*) {
     QPainter p(this);
     if (chart_) {
         const Model& model = desk_->answer() ? *desk_->answer()->model : desk_->now();
-        return paint_drawing(p, depth_chart_drawing(*chart_, model, from_qt(QRectF(rect()))), bare_paper(), rect());
+        Drawing chart = depth_chart_drawing(*chart_, model, from_qt(QRectF(rect())));
+        for (Mark& m : chart.marks) m.faded = desk_->is_old();
+        return paint_drawing(p, chart, bare_paper(), rect());
     }
     p.setFont(look::font(look::Size::small));
     p.setPen(look::faint);

@@ -20,6 +20,7 @@ class DepthView : public QWidget {
     void paintEvent(QPaintEvent*) override;
 
   private:
+    bool was_old_ = false;  // as last told
     void renew();
     Desk* desk_;
     std::optional<DepthChart> chart_;

@@ -35,8 +35,10 @@ Document::Document(QObject* parent) : QObject(parent), model_(new_model()) {
     connect(&stack_, &QUndoStack::cleanChanged, this, &Document::renamed);
 }
 
-QString words_of_deletion(const Things& things) {
-    static const std::map<ThingKind, std::pair<QString, QString>> names{
+namespace {
+using OneAndMany = std::pair<QString, QString>;
+const std::map<ThingKind, OneAndMany>& words_of_kinds() {
+    static const std::map<ThingKind, OneAndMany> names{
         {ThingKind::column, {"column", "columns"}},
         {ThingKind::wall, {"wall", "walls"}},
         {ThingKind::opening, {"opening", "openings"}},
@@ -45,11 +47,22 @@ QString words_of_deletion(const Things& things) {
         {ThingKind::setting_out, {"setting-out line", "setting-out lines"}},
         {ThingKind::borehole, {"borehole", "boreholes"}},
         {ThingKind::extra_bars, {"extra bars", "sets of extra bars"}}};
+    return names;
+}
+}  // namespace
+
+QString name_of(const Thing& t) {
+    const auto it = words_of_kinds().find(t.kind);
+    return it == words_of_kinds().end() ? QString() : it->second.first + " " + QString::fromStdString(t.id);
+}
+
+QString words_of_deletion(const Things& things) {
+    const auto& names = words_of_kinds();
     std::map<ThingKind, int> count;
     for (const Thing& t : things) ++count[t.kind];
     if (count.size() != 1 || !names.count(things.begin()->kind)) return QString("Delete %1 things").arg(things.size());
     const auto& [one, many] = names.at(things.begin()->kind);
-    return things.size() == 1 ? QString("Delete %1 %2").arg(one, QString::fromStdString(things.begin()->id))
+    return things.size() == 1 ? "Delete " + name_of(*things.begin())
                               : QString("Delete %1 %2").arg(things.size()).arg(many);
 }
 

@@ -10,6 +10,7 @@
 
 namespace mossbed {
 
+QString name_of(const Thing& thing);              // "column C3"; empty for what has no name of its own
 QString words_of_deletion(const Things& things);  // "Delete column C3", "Delete 4 walls"
 
 class Document : public QObject {

@@ -7,30 +7,6 @@
 namespace mossbed {
 namespace {
 
-QString name_of_thing(const Thing& t) {
-    const QString id = QString::fromStdString(t.id);
-    switch (t.kind) {
-        case ThingKind::column:
-            return "column " + id;
-        case ThingKind::wall:
-            return "wall " + id;
-        case ThingKind::opening:
-            return "opening " + id;
-        case ThingKind::patch:
-            return "patch " + id;
-        case ThingKind::ground_patch:
-            return "ground patch " + id;
-        case ThingKind::borehole:
-            return "borehole " + id;
-        case ThingKind::extra_bars:
-            return "extra bars " + id;
-        case ThingKind::setting_out:
-            return "setting-out line " + id;
-        default:
-            return {};
-    }
-}
-
 QString line_of(const Row& r) {
     return "Working: " + QString::fromStdString(r.title) +
            (r.utilisation ? " " + look::number(*r.utilisation, 2) : " – " + QString(name_of(r.status)));
@@ -74,7 +50,7 @@ class Menu {
     }
     void of_thing(const Thing& t) {
         if (t.kind == ThingKind::slab_side || t.kind == ThingKind::slab_corner) return of_outline(t);
-        const QString name = name_of_thing(t);
+        const QString name = name_of(t);
         if (name.isEmpty()) return;
         add("Take " + name + " in hand", [this_ = &desk_, t] { this_->choose({Thing{t.kind, t.id}}); });
         rows(rows_about(desk_, t));

@@ -92,7 +92,8 @@ void Trail::paintEvent(QPaintEvent*) {
         p.setPen(look::ink);
         p.drawText(r.adjusted(8, 3, -2, 0), Qt::AlignLeft | Qt::AlignTop, title(Stop(i)));
         p.setFont(look::font(look::Size::small));
-        p.setPen(look::faint);
+        // What an answer of before an edit says; the model's own words stay.
+        p.setPen(desk_->is_old() && Stop(i) >= Stop::contact ? look::standard : look::faint);
         const QString w = p.fontMetrics().elidedText(word(Stop(i)), Qt::ElideRight, r.width() - 10);
         p.drawText(r.adjusted(8, 0, -2, -5), Qt::AlignLeft | Qt::AlignBottom, w);
     }

@@ -53,7 +53,7 @@ void ColumnsPage::loads_table() {
         "N presses down; moments turn about +x and +y by the right-hand rule; H acts at the top of the pedestal or "
         "slab.");
     if (ids_.size() > 1) return;
-    live([this] { return punching(); }, "column-punching");
+    result([this] { return punching(); }, "column-punching");
     button("Working of its punching", "column-working", [this] {
         for (const Row& r : desk_->rows())
             if (r.id == "punching" && r.item == *ids_.begin()) return Q_EMIT working_wanted(r.key());

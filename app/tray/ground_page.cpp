@@ -60,7 +60,7 @@ void GroundPage::model_of_ground() {
             words("Contact pressures and the settlement of the strata fit each other at every patch of the base.");
             break;
     }
-    if (is_layered()) live([this] { return state(); }, "ground-state", 3);
+    if (is_layered()) result([this] { return state(); }, "ground-state", 3);
 }
 
 QString GroundPage::state() const {
@@ -121,6 +121,7 @@ void GroundPage::depth_chart() {
         place->setVisible(c.has_value());
         if (c) place->setText(place_of(*c, desk_->pin.has_value()));
         numbers->setText(c ? numbers_of(*c) : "");
+        for (QLabel* l : {place, numbers}) fade(l, desk_->is_old());
     };
     connect(chart, &DepthView::renewed, numbers, fill);
     fill();

@@ -7,10 +7,6 @@
 namespace mossbed {
 namespace {
 
-bool is_proposed(const Stratum& s) {
-    return s.E_basis.rfind("proposal", 0) == 0 || s.E_basis.rfind("placeholder", 0) == 0;
-}
-
 void add_borehole(Desk* desk) {
     const Borehole b = new_borehole(desk->now(), desk->profile());
     Model m = desk->now();

@@ -71,7 +71,7 @@ void Page::words(const QString& text, const char* name, bool fault) {
     box_->addWidget(l);
 }
 
-void Page::live(const std::function<QString()>& text, const char* name, int lines) {
+QLabel* Page::live(const std::function<QString()>& text, const char* name, int lines) {
     auto* l = new QLabel;
     l->setWordWrap(true);
     l->setObjectName(name);
@@ -83,6 +83,12 @@ void Page::live(const std::function<QString()>& text, const char* name, int line
         l->setText(text());
         if (l->isVisible()) l->setMinimumHeight(std::max(l->minimumHeight(), l->heightForWidth(l->width())));
     });
+    return l;
+}
+
+void Page::result(const std::function<QString()>& text, const char* name, int lines) {
+    QLabel* l = live(text, name, lines);
+    refreshers_.push_back([this, l] { fade(l, desk_->is_old()); });
 }
 
 void Page::button(const QString& text, const QString& name, const std::function<void()>& deed) {

@@ -44,7 +44,9 @@ class Page : public QWidget {
     void words(const QString& text, const char* name = nullptr, bool fault = false);
     // Words that follow model and answer. Their place is kept from the beginning, `lines` high, and never shrinks: an
     // answer that comes in must not move what stands below.
-    void live(const std::function<QString()>& text, const char* name, int lines = 0);
+    QLabel* live(const std::function<QString()>& text, const char* name, int lines = 0);
+    // The same of what an answer says: faded while that is of before an edit.
+    void result(const std::function<QString()>& text, const char* name, int lines = 0);
     void button(const QString& text, const QString& name, const std::function<void()>& deed);
     struct Button {
         QString text, name;

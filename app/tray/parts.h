@@ -1,6 +1,7 @@
 // Small parts that the pages of the Tray share.
 #pragma once
 #include <QHeaderView>
+#include <QLabel>
 #include <QScrollBar>
 #include <QTableWidget>
 
@@ -32,6 +33,12 @@ void read_report_asked(Desk* desk, QWidget* parent);  // asks for the file
 inline QString bold(const QString& s) { return "<b>" + s + "</b>"; }
 // What an older answer says, while a hand moves.
 inline QString faded(const QString& s) { return "<span style='color:" + look::standard.name() + "'>" + s + "</span>"; }
+// A label of its own that says something of before an edit.
+inline void fade(QLabel* l, bool of_before) {
+    if (l->property("of-before").toBool() == of_before) return;
+    l->setProperty("of-before", of_before);
+    l->setStyleSheet(of_before ? "color: " + look::standard.name() : QString());
+}
 inline QString q(const std::string& s) { return QString::fromStdString(s); }
 
 }  // namespace mossbed

@@ -11,7 +11,7 @@ namespace mossbed {
 
 void ContactPage::build() {
     heading("Contact");
-    live([this] { return facts(); }, "contact-facts");
+    result([this] { return facts(); }, "contact-facts");
     words("Drag a rim or a corner of the slab: the pressures follow.");
     box_->addStretch(1);
 }
@@ -51,7 +51,7 @@ QString ContactPage::facts() const {
 
 void ShearPage::build() {
     heading("Punching", q(now().settings.design_code));
-    live([this] { return uses(); }, "punching-table");
+    result([this] { return uses(); }, "punching-table");
     words(
         "V comes down the column, relief pushes back inside the perimeter, both kN. In the plan the governing "
         "perimeters: "
@@ -195,7 +195,7 @@ void SteelPage::number_list(const QString& label, const QString& name, std::vect
 
 void SteelPage::bars(Face f, Direction d) {
     const QString shown = QString("%1 %2").arg(f == Face::top ? "Top" : "Bottom", name_of(d));
-    live(
+    result(
         [this, f, d, shown] {
             if (!answer() || answer()->coarse) return bold(shown);
             const ChosenBars& b = answer()->steel.base(f, d);

@@ -42,7 +42,7 @@ void SlabPage::build() {
     words("E in grey follows the strength and the weight by the code; once typed it is yours.");
     heading("Mesh");
     field("mesh/size", {.name = "mesh-size"});
-    live(
+    result(
         [this] {
             if (!answer()) return QString();
             const MeshQuality& quality = answer()->quality;

@@ -313,8 +313,7 @@ class StrataTable : public ThingsTable<Stratum> {
         TableCell c = ThingsTable::cell(row, column);
         const Stratum& s = list_[size_t(row)];
         const std::string& key = columns_[size_t(column)].key;
-        if (key == "E" || key == "E_basis")
-            c.is_doubtful = s.E_basis.rfind("proposal", 0) == 0 || s.E_basis.rfind("placeholder", 0) == 0;
+        if (key == "E" || key == "E_basis") c.is_doubtful = is_proposed(s);
         if (key == "E") c.tip = s.E_basis;
         if (key == "E_basis" || key == "description") c.tip = c.text;
         return c;
@@ -322,7 +321,7 @@ class StrataTable : public ThingsTable<Stratum> {
     std::string set(int row, int column, const std::optional<double>& number, const std::string& text) override {
         const std::string why = ThingsTable::set(row, column, number, text);
         Stratum& s = list_[size_t(row)];
-        if (why.empty() && columns_[size_t(column)].key == "E" && cell(row, column).is_doubtful)
+        if (why.empty() && columns_[size_t(column)].key == "E" && is_proposed(s))
             s.E_basis.clear();  // it is the engineer's now
         return why;
     }
@@ -502,6 +501,10 @@ std::unique_ptr<Table> table_of(TableKind kind, Model& m, const TableOptions& o)
             return std::make_unique<SettingOutTable>(m);
     }
     return nullptr;
+}
+
+bool is_proposed(const Stratum& s) {
+    return s.E_basis.rfind("proposal", 0) == 0 || s.E_basis.rfind("placeholder", 0) == 0;
 }
 
 std::string remove_rows(TableKind kind, Model& m, const Things& things) {

@@ -60,6 +60,9 @@ std::unique_ptr<Table> table_of(TableKind kind, Model& model, const TableOptions
 // The things of some rows, with what hangs on them; why they cannot go, empty when they are gone.
 std::string remove_rows(TableKind kind, Model& model, const Things& things);
 
+// Whether its modulus is a proposal or a placeholder that nobody has looked at.
+bool is_proposed(const Stratum& stratum);
+
 const char* title_of(TableKind kind);  // "Columns"
 const char* one_of(TableKind kind);    // "column"
 

@@ -275,10 +275,16 @@ TEST_F(HandTest, EverythingFadesTogetherWhenTheModelCannotBeSolvedAndNothingWhil
     ASSERT_TRUE(in_step());
     EXPECT_FALSE(w.desk()->is_old());
     EXPECT_FALSE(w.plan()->scene().stale);
+    w.desk()->choose({});
+    act("stop-3");  // what the Tray says of the answer too
+    EXPECT_FALSE(widget<QLabel>("contact-facts")->property("of-before").toBool());
     w.desk()->hold(true);  // nothing will follow: then it is old after a moment
+    w.desk()->choose({{ThingKind::column, "C1"}});
     type("column-x", "5");
     QTest::qWait(350);
     EXPECT_TRUE(w.desk()->is_old());
+    w.desk()->choose({});
+    EXPECT_TRUE(widget<QLabel>("contact-facts")->property("of-before").toBool());
 }
 
 }  // namespace
