@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <nlohmann/json.hpp>
+#include <set>
 
 #include "core/base/sha256.h"
 #include "words/terms.h"
@@ -135,6 +136,54 @@ void put_checks(Writer& w, const Answer& a) {
     });
 }
 
+// Of each station the combinations with the largest and smallest moment and the largest shear; all that were asked for
+// by name.
+std::vector<long> combinations_to_write(const Answer& a, const Eigen::MatrixXd& M, const Eigen::MatrixXd& V, long i) {
+    std::vector<long> out;
+    for (long c = 0; c < long(a.combinations.size()); ++c)
+        if (a.combinations[size_t(c)].has_field()) out.push_back(c);
+    if (a.asked || out.empty()) return out;
+    auto largest = [&](auto value) {
+        return *std::max_element(out.begin(), out.end(), [&](long p, long q) { return value(p) < value(q); });
+    };
+    std::set<long> governing{largest([&](long c) { return M(i, c); }), largest([&](long c) { return -M(i, c); }),
+                             largest([&](long c) { return std::abs(V(i, c)); })};
+    return {governing.begin(), governing.end()};
+}
+
+void put_members(Writer& w, const Answer& a, Member::Kind kind) {
+    const bool ribs = kind == Member::Kind::rib;
+    std::vector<const MemberLine*> lines;
+    for (const MemberLine& l : a.members)
+        if (l.kind == kind) lines.push_back(&l);
+    w.list(ribs ? "ribs" : "walls", lines, [&](const MemberLine* l) {
+        w.open('{');
+        w.field("id", ribs ? a.model->ribs[size_t(l->index)].id : a.model->walls[size_t(l->index)].id);
+        w.key("sections"), w.open('[');
+        const bool whole = ribs && l->M.size() > 0;
+        for (long i = 0; i < long(l->stations.size()); ++i)
+            for (long c : combinations_to_write(a, whole ? l->M : l->M_alone, whole ? l->V : l->V_alone, i)) {
+                const MemberLine::Station& t = l->stations[size_t(i)];
+                w.comma(), w.open('{');
+                w.field("s", t.s), w.field("combination", a.combinations[size_t(c)].combination.id);
+                if (!ribs) {
+                    w.field("M", l->M_alone(i, c)), w.field("N", l->N_alone(i, c)), w.field("V", l->V_alone(i, c));
+                } else {
+                    for (auto [key, of] : {std::pair{"M", &l->M}, {"V", &l->V}, {"T", &l->T}})
+                        w.field(key, whole ? (*of)(i, c) : not_a_number);
+                    w.field("flange", whole ? t.flange : not_a_number);
+                    w.field("M_rib", l->M_alone(i, c)), w.field("N_rib", l->N_alone(i, c));
+                    for (const char* key : {"As_top_required", "As_bottom_required", "links_required"})
+                        w.field(key, not_a_number);  // not designed yet
+                }
+                w.close('}');
+            }
+        w.close(']');
+        w.close('}');
+        w.raw("\n");
+    });
+}
+
 }  // namespace
 
 std::string write_results(const Answer& a, const std::string& model_text) {
@@ -167,8 +216,10 @@ std::string write_results(const Answer& a, const std::string& model_text) {
         w.list("sections", s.sections, [&](const SectionRow& r) {
             w.open('{');
             w.field("s", r.s), w.field("combination", r.combination), w.field("width", r.width), w.field("M", r.M),
-                w.field("V", r.V), w.field("T", r.T), w.field("M_design_bottom", r.M_design_bottom),
-                w.field("M_design_top", r.M_design_top);
+                w.field("V", r.V), w.field("T", r.T);
+            if (r.M_members) w.field("M_members", r.M_members), w.field("V_members", r.V_members);
+            if (r.N != 0) w.field("N", r.N);
+            w.field("M_design_bottom", r.M_design_bottom), w.field("M_design_top", r.M_design_top);
             w.field("As_top_required", r.top_required), w.field("As_bottom_required", r.bottom_required);
             w.field("As_top_provided", r.top_provided), w.field("As_bottom_provided", r.bottom_provided);
             w.close('}');
@@ -176,6 +227,8 @@ std::string write_results(const Answer& a, const std::string& model_text) {
         w.close('}');
         w.raw("\n");
     });
+    put_members(w, a, Member::Kind::rib);
+    put_members(w, a, Member::Kind::wall);
     w.key("base_bars"), w.open('{');
     for (Face f : {Face::top, Face::bottom})
         for (Direction d : {Direction::x, Direction::y}) {

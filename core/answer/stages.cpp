@@ -25,7 +25,8 @@ void clear_of_judges(Model& m) {
     m.ground.adhesion_base = none.ground.adhesion_base;
     m.ground.years = none.ground.years;
     for (Concrete& c : m.concretes) c.fck = none.concretes[0].fck, c.keys.clear();
-    clear_keys(m.columns), clear_keys(m.walls), clear_keys(m.slab.openings), clear_keys(m.slab.patches);
+    clear_keys(m.columns), clear_keys(m.walls), clear_keys(m.ribs), clear_keys(m.slab.openings),
+        clear_keys(m.slab.patches);
     clear_keys(m.ground.patches);
 }
 
@@ -42,7 +43,9 @@ bool same(Model (*read)(Model), const Earlier& earlier, const Model& now) {
 Model read_by_mesh(Model m) {
     const Model none;
     clear_of_judges(m);
-    m.loads = none.loads, m.concretes = none.concretes, m.walls.clear(), m.ribs.clear(), m.piles.clear();
+    m.loads = none.loads, m.concretes = none.concretes, m.piles.clear();
+    for (Wall& w : m.walls) w = Wall{.id = {}, .path = std::move(w.path), .keys = {}};
+    for (Rib& r : m.ribs) r = Rib{.id = {}, .path = std::move(r.path), .concrete = {}, .keys = {}};
     if (m.ground.model == GroundModel::patches) {
         auto patches = std::move(m.ground.patches);
         for (GroundPatch& p : patches) p.modulus = 0;
@@ -61,7 +64,7 @@ Model read_by_mesh(Model m) {
 Model read_by_stiffness(Model m) {
     const Model none;
     clear_of_judges(m);
-    m.loads = none.loads, m.walls.clear(), m.ribs.clear(), m.piles.clear(), m.ground = none.ground;
+    m.loads = none.loads, m.piles.clear(), m.ground = none.ground;
     m.slab.self_weight = true;
     for (Concrete& c : m.concretes) c.unit_weight = 0;
     return m;
@@ -101,11 +104,12 @@ std::shared_ptr<const Stiffness> make_stiffness(const Model& m, const std::share
 }
 
 std::shared_ptr<const Loading> make_loading(const Model& m, const std::shared_ptr<const Meshed>& meshed,
-                                            const Earlier& earlier) {
-    if (earlier.stages.meshed == meshed && same(read_by_loading, earlier, m)) return earlier.stages.loading;
+                                            const Unknowns& of, const Earlier& earlier) {
+    if (earlier.stages.meshed == meshed && earlier.stages.stiffness->plate.of == of &&
+        same(read_by_loading, earlier, m))
+        return earlier.stages.loading;
     auto l = std::make_shared<Loading>();
     const Mesh& mesh = meshed->mesh;
-    const Unknowns of(long(mesh.nodes.size()));
     l->cases = case_loads(m, mesh, meshed->finder, l->problems);
     l->nodal = nodal_loads(of, mesh, l->cases);
     for (size_t i = 0; i < l->cases.size(); ++i) {

@@ -28,7 +28,7 @@ std::shared_ptr<const Meshed> make_mesh(const Model& m, const MeshOptions& optio
 std::shared_ptr<const Stiffness> make_stiffness(const Model& m, const std::shared_ptr<const Meshed>& meshed,
                                                 const Earlier& earlier, const Progress& progress);
 std::shared_ptr<const Loading> make_loading(const Model& m, const std::shared_ptr<const Meshed>& meshed,
-                                            const Earlier& earlier);
+                                            const Unknowns& of, const Earlier& earlier);
 std::shared_ptr<const Subsoil> look_at_ground(const std::shared_ptr<const Model>& m,
                                               const std::shared_ptr<const Meshed>& meshed, const Loading& loading,
                                               const Earlier& earlier);

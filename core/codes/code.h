@@ -59,6 +59,12 @@ class DesignCode {
     // m across a strip, over which a column's moment may be taken as even: c across, effective depth d, m.
     virtual double width_of_concentration(double c, double d) const = 0;
     virtual const char* width_of_concentration_rule() const = 0;  // "c + 3d"
+    // The flange of a rib on one side, m, of the `clear` width from its face half way to the next rib or to the slab's
+    // rim; l0: between points of zero moment. And l0 in a span: between supports, in the last one, or beyond the last
+    // support, where `next` is the span before it.
+    enum class SpanKind : char { inner, end, cantilever };
+    virtual double flange_overhang(double clear, double l0) const = 0;
+    virtual double zero_moment_distance(SpanKind kind, double span, double next) const = 0;
 
     // Punching: the perimeters to try, m from the loaded area, nearest first; the way they run; how far to each side of
     // the column tension steel counts, m; and what one bears, `relief` (kN) pressing up inside it.
@@ -79,6 +85,7 @@ class DesignCode {
     virtual const char* spacing_clause() const = 0;
     virtual const char* shear_clause() const = 0;
     virtual const char* punching_clause() const = 0;
+    virtual const char* flange_clause() const = 0;
 };
 
 // Choices in settings.national that the code does not know or that are no numbers above zero: errors, never silence.

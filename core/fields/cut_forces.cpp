@@ -224,16 +224,86 @@ CutForces::Cut CutForces::at(double t) const {
         piece.e = e_of(e);
         const double w = piece.n1 - piece.n0;
         cut.field_M += w / 2 * (piece.m0 + piece.m1), cut.field_V += w / 2 * (piece.v0 + piece.v1);
-        if (has_plane_) {
-            const Eigen::VectorXd n = w / 2 * (piece.p0 + piece.p1);
-            cut.N += n, cut.field_M -= piece.e * n;
-        }
         for (long c = 0; c < n_c_; ++c)
             cut.size_M[c] += size_between(piece.m0[c], piece.m1[c], w),
                 cut.size_V[c] += size_between(piece.v0[c], piece.v1[c], w);
         cut.pieces.push_back(std::move(piece));
     }
+    add_members(cut, t);
+    if (has_plane_) close_in_plane(cut);
     return cut;
+}
+
+// What the recovered forces in the plane leave over goes where they are large, so that their sum is nought; then what
+// they add to the moment is counted.
+void CutForces::close_in_plane(Cut& cut) const {
+    auto width = [](const Piece& p) { return p.n1 - p.n0; };
+    auto sum = [&](const Piece& p) -> Eigen::VectorXd { return width(p) / 2 * (p.p0 + p.p1); };
+    Eigen::VectorXd left = Eigen::VectorXd::Zero(n_c_), size = left;
+    for (const Piece& p : cut.pieces) {
+        left += sum(p);
+        for (long c = 0; c < n_c_; ++c) size[c] += size_between(p.p0[c], p.p1[c], width(p));
+    }
+    for (const MemberPlace& m : cut.members) left += m.N, size += m.N.cwiseAbs();
+    for (Piece& p : cut.pieces) {
+        for (long c = 0; c < n_c_; ++c)
+            if (size[c] > 0) {
+                const double more = -left[c] * size_between(p.p0[c], p.p1[c], width(p)) / (size[c] * width(p));
+                p.p0[c] += more, p.p1[c] += more;
+            }
+        cut.N += sum(p), cut.field_M -= p.e * sum(p);
+    }
+    for (MemberPlace& m : cut.members) {
+        for (long c = 0; c < n_c_; ++c)
+            if (size[c] > 0) m.N[c] -= left[c] * std::abs(m.N[c]) / size[c];
+        cut.N += m.N, cut.field_M -= m.e * m.N;
+        m.size_M = m.M.cwiseAbs() + (m.e * m.N).cwiseAbs();
+        cut.size_M += m.size_M;
+    }
+}
+
+// A member's section turns its moment M t + T n (as it works on the slopes) onto the cut; seen from the other side of
+// it, moment and force keep their sign and the shear changes it.
+void CutForces::add_members(Cut& cut, double t) const {
+    for (const MemberPiece& p : a_.plate.members.pieces) {
+        const Point from = a_.mesh.nodes[size_t(p.a)], to = a_.mesh.nodes[size_t(p.b)];
+        const double ta = dot(from, u_), tb = dot(to, u_);
+        if ((ta < t) == (tb < t)) continue;
+        const double c = dot(p.along, u_), sense = c < 0 ? -1 : 1, across = dot(left_of(p.along), u_);
+        MemberPlace m{dot(from + ((t - ta) / (tb - ta)) * (to - from), n_),
+                      p.section.e,
+                      Eigen::VectorXd(n_c_),
+                      Eigen::VectorXd(n_c_),
+                      Eigen::VectorXd(n_c_),
+                      Eigen::VectorXd(n_c_),
+                      Eigen::VectorXd(n_c_)};
+        for (long k = 0; k < n_c_; ++k) {
+            const NodalMotion& motion = a_.combinations[size_t(combinations_[size_t(k)])].motion;
+            const MemberForces f = member_forces(p, motion.of, motion.x);
+            m.M[k] = sense * (f.M * c + f.T * across), m.V[k] = sense * f.V, m.N[k] = std::abs(c) * f.N;
+            m.size_V[k] = std::abs(m.V[k]);
+        }
+        cut.field_M += m.M, cut.field_V += m.V, cut.size_V += m.size_V;
+        cut.members.push_back(std::move(m));
+    }
+}
+
+MemberShare CutForces::members_between(const Cut& cut, double n0, double n1) const {
+    MemberShare out;
+    for (const MemberPlace& m : cut.members) {
+        if (m.n < n0 || m.n >= n1) continue;
+        if (out.none()) out.M = out.V = out.N = Eigen::VectorXd::Zero(n_c_);
+        out.N += m.N;
+        for (long c = 0; c < n_c_; ++c) {
+            auto missed = [&](const Eigen::VectorXd& total, const Eigen::VectorXd& field, const Eigen::VectorXd& size,
+                              double own) {
+                return size[c] > 1e-9 * std::max(1.0, std::abs(total[c])) ? (total[c] - field[c]) * own / size[c] : 0;
+            };
+            out.M[c] += m.M[c] - m.e * m.N[c] + missed(cut.M, cut.field_M, cut.size_M, m.size_M[c]);
+            out.V[c] += m.V[c] + missed(cut.V, cut.field_V, cut.size_V, m.size_V[c]);
+        }
+    }
+    return out;
 }
 
 std::vector<CutShare> CutForces::share(const Cut& cut, double n0, double n1) const {

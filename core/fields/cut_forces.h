@@ -6,7 +6,8 @@
 // not nodal forces.
 // Where the slab also stretches in its plane (patches at another level, ribs), a strip carries N beside its moment
 // about its own mid-plane, and what adds up to the slab is M − N e, e the height of that mid-plane over the slab's. In
-// the plane the base is free to slide, so that N of all strips together is nought.
+// the plane the base is free to slide, so that N of all strips, ribs and walls together is nought. A rib or wall that
+// the cut crosses is a place of its own beside the pieces of slab, with its part of what the field misses.
 #pragma once
 #include <vector>
 
@@ -24,6 +25,12 @@ struct CutShare {          // of one strip at one cut, for one thickness and con
     double e = 0;          // m: its mid-plane over that of the slab; M is about its own
 };
 
+struct MemberShare {       // of the ribs and walls that one strip has at one cut; nothing where there are none
+    Eigen::VectorXd M, V;  // per combination: M about the slab's mid-plane, N e counted; kN·m, kN
+    Eigen::VectorXd N;     // kN
+    bool none() const { return M.size() == 0; }
+};
+
 class CutForces {
   public:
     // `combinations`: indices into fields.combinations, solved ones.
@@ -35,14 +42,21 @@ class CutForces {
         Eigen::VectorXd m0, m1, v0, v1, t0, t1;  // moment, shear, twisting moment at its two ends
         Eigen::VectorXd p0, p1;                  // force in the plane; empty likewise
     };
+    struct MemberPlace {  // of a rib or wall that crosses the cut
+        double n, e;
+        Eigen::VectorXd M, V, N;  // M about its own centroid
+        Eigen::VectorXd size_M, size_V;
+    };
     struct Cut {
         std::vector<Piece> pieces;
+        std::vector<MemberPlace> members;
         Eigen::VectorXd M, V;                              // totals by statics, M about the slab's mid-plane
         Eigen::VectorXd field_M, field_V, size_M, size_V;  // ∫ of the field (m − n e), and of the size of m
         Eigen::VectorXd N;                                 // ∫ n of the field; empty likewise
     };
     Cut at(double t) const;
     std::vector<CutShare> share(const Cut& cut, double n0, double n1) const;
+    MemberShare members_between(const Cut& cut, double n0, double n1) const;
 
   private:
     const Fields& a_;
@@ -76,6 +90,8 @@ class CutForces {
 
     void sum_up_loads();
     std::pair<double, double> acting_before(const AreaLoadPiece& l, double t) const;  // force, moment about t
+    void add_members(Cut& cut, double t) const;
+    void close_in_plane(Cut& cut) const;
     bool add_end(Piece& piece, int element, double t, int side, int end) const;
     void totals(double t, Eigen::VectorXd& V, Eigen::VectorXd& M) const;
     void pressed(const Polygon& part, int element, Eigen::VectorXd& F, Eigen::VectorXd& S) const;

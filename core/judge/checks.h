@@ -6,8 +6,8 @@ namespace mossbed {
 
 std::vector<Row> judge_equilibrium(const Fields& f);  // combinations without equilibrium
 std::vector<Row> judge_bearing(const Fields& f);
-// What the largest contact pressure of this combination is compared with, kPa: the allowable one for service combinations
-// on springs; on coupled ground, whose rim pressure has no bound, nothing is.
+// What the largest contact pressure of this combination is compared with, kPa: the allowable one for service
+// combinations on springs; on coupled ground, whose rim pressure has no bound, nothing is.
 std::optional<double> limit_of_largest_pressure(const Model& model, const Combination& combination);
 std::vector<Row> judge_contact(const Fields& f);
 std::vector<Row> judge_settlement(const Fields& f);  // largest, slope between neighbouring columns, tilt

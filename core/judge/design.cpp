@@ -86,6 +86,7 @@ void judge_design(const Fields& f, const Judgement* before, Judgement& out, cons
     out.demand = find_strip_demand(f, {depth(Direction::x), depth(Direction::y)},
                                    before ? before->demand.get() : nullptr, progress);
     judge_strips(f, *out.demand, out, progress);
+    append(out.checks, judge_members(f, make_code(m.settings).get(), out, progress));
     take_quantities(f, out.steel);
     progress.end_if_stopped();
     progress.report(0.9, "punching");

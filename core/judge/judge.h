@@ -5,6 +5,7 @@
 
 #include "core/base/progress.h"
 #include "core/fields/fields.h"
+#include "core/fields/member_lines.h"
 #include "core/steel/strips.h"
 #include "core/working/row.h"
 
@@ -31,13 +32,15 @@ struct Judgement {
     std::vector<Row> checks;  // worst first
     SteelAnswer steel;
     std::vector<PunchingAnswer> punching;
-    // What strips and columns are asked to carry, for an answer to the same solution to go on from; none without design.
+    std::vector<MemberLine> members;  // forces along ribs and stiffening walls; none in coarse answers
+    // What strips and columns are asked to carry, for an answer to the same solution to go on from; none without
+    // design.
     std::shared_ptr<const StripDemand> demand;
     std::shared_ptr<const PunchingDemand> punching_demand;
 };
 
-// Of coarse fields only what needs neither concrete nor steel. `before`: an earlier judgement, perhaps none; what it knows
-// of the same solution is taken over. Throws Stopped.
+// Of coarse fields only what needs neither concrete nor steel. `before`: an earlier judgement, perhaps none; what it
+// knows of the same solution is taken over. Throws Stopped.
 Judgement judge(const Fields& fields, const Judgement* before, const Progress& progress);
 
 // The checks by which one answer is compared with another, with their titles: the worst row of each counts.

@@ -17,6 +17,7 @@ class Slips {
         combinations();
         cases();
         columns();
+        ribs();
         return std::move(rows_);
     }
 
@@ -80,6 +81,23 @@ class Slips {
                              [&](const LoadCase& k) { return brings_load_down(k, c); }))
                 slip("column " + c.id, "Column " + c.id + " unloaded", "No case brings a load down this column.",
                      "columns/" + c.id, c.at);
+    }
+
+    // On which side of the slab its ribs lie is a slip that no number shows.
+    void ribs() {
+        std::string above, below;
+        for (const Rib& r : m_.ribs)
+            if (std::string* ids = r.flush == Flush::bottom ? &above : r.flush == Flush::top ? &below : nullptr)
+                *ids += (ids->empty() ? "" : ", ") + r.id;
+        if (above.empty()) return;
+        const Point at = find_id(m_.ribs, above.substr(0, above.find(',')))->path[0];
+        slip("ribs above", below.empty() ? "The slab hangs below its ribs" : "Ribs above the slab and below it",
+             fmt::format(
+                 "{} stand{} on the slab (flush \"bottom\"){}: is it meant so? Ribs that hang below the slab are "
+                 "flush \"top\".",
+                 above, above.find(',') == std::string::npos ? "s" : "",
+                 below.empty() ? "" : ", " + below + " hang below it"),
+             "ribs/" + above.substr(0, above.find(',')) + "/flush", at);
     }
 
     const Fields& f_;

@@ -42,7 +42,8 @@ std::vector<StripAnswer> record_sections(const Fields& fields, const StripDemand
                 SectionRow r;
                 r.s = t.s, r.at = demand.at(i, k), r.in_support = t.in_support;
                 r.combination = fields.combinations[size_t(demand.combinations[size_t(c)])].combination.id;
-                r.width = s.width(), r.M = s.M(c), r.V = s.V(c), r.T = s.T(c);
+                r.width = s.width(), r.M = s.M(c), r.V = s.V(c), r.T = s.T(c), r.N = s.N(c);
+                if (!s.members.none()) r.M_members = s.members.M[c], r.V_members = s.members.V[c];
                 r.M_design_bottom = demand.design_moment(Face::bottom, i, k, c);
                 r.M_design_top = -demand.design_moment(Face::top, i, k, c);
                 if (needs) {

@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include "core/base/units.h"
+#include "core/loads/member_bodies.h"
 
 namespace mossbed {
 namespace {
@@ -25,7 +26,7 @@ std::vector<AreaPiece> parts(const Polygon& outline, const Mesh& mesh, const Fin
 class CaseBuilder {
   public:
     CaseBuilder(const Model& m, const Mesh& mesh, const Finder& finder, std::vector<Problem>& lost)
-        : m_(m), mesh_(mesh), finder_(finder), lost_(lost) {}
+        : m_(m), mesh_(mesh), finder_(finder), lost_(lost), ribs_(rib_bodies(m)) {}
 
     CaseLoads build(const LoadCase& c) {
         out_ = {};
@@ -52,8 +53,13 @@ class CaseBuilder {
                 spread(footprint(c), c.at, std::abs(signed_area(footprint(c))) * c.pedestal_height * gamma, 0, 0);
         for (const Wall& w : m_.walls) {
             where_ = "the weight of wall " + w.id;
-            line(w.path, w.thickness * w.height * gamma, w.thickness * w.height * gamma);
+            const double q = w.thickness * w.height * gamma;
+            line(w.path, q, q, w.stiffens);
+            take_ribs_out(w, gamma);
         }
+        for (const BodyPart& b : ribs_) weigh(b);
+        for (const Rib& r : m_.ribs)
+            if (r.over_openings == OverOpenings::carry) weigh_spans(r);
         out_.self_weight = out_.stated.Fz - before;
         to = std::move(out_);
     }
@@ -63,6 +69,63 @@ class CaseBuilder {
         if (patch < 0) return m_.slab.thickness * concrete_of(m_, m_.slab.concrete).unit_weight;
         const SlabPatch& t = m_.slab.patches[patch];
         return t.thickness * concrete_of(m_, t.concrete).unit_weight;
+    }
+
+    const SlabPatch* patch_of(int element) const {
+        const int patch = mesh_.patch[size_t(element)];
+        return patch < 0 ? nullptr : &m_.slab.patches[size_t(patch)];
+    }
+    static double height_of(const std::vector<Levels>& levels) {
+        double h = 0;
+        for (const Levels& l : levels) h += l.height();
+        return h;
+    }
+    // Lays pressure(element) kPa on what of a plan shape lies on the slab.
+    template <class Pressure>
+    void lay(const Polygon& plan, Pressure pressure) {
+        for (AreaPiece& p : parts(plan, mesh_, finder_)) {
+            p.a = pressure(p.element);
+            if (p.a == 0) continue;
+            state(of_force(p.a * signed_area(p.outline), centroid(p.outline)));
+            out_.areas.push_back(std::move(p));
+        }
+    }
+    // What of a rib lies outside the slab.
+    void weigh(const BodyPart& b) {
+        const double gamma = concrete_of(m_, m_.ribs[size_t(b.rib)].concrete).unit_weight;
+        lay(b.plan, [&](int e) { return gamma * height_of(outside(b.levels, slab_levels(m_, patch_of(e)))); });
+    }
+    // Over an opening there is no slab in it.
+    void weigh_spans(const Rib& r) {
+        const double q = concrete_of(m_, r.concrete).unit_weight * r.width * r.depth;
+        for (const Span& s : opening_spans(m_, r.path)) {
+            state(of_force(q * (s.s1 - s.s0), 0.5 * (s.from + s.to)));
+            carry(s, q, q);
+        }
+    }
+    // A wall's height counts from the slab: what of it lies in a rib is the rib's.
+    void take_ribs_out(const Wall& w, double gamma) {
+        for (const Polygon& body : bodies_along(w.path, w.thickness))
+            for (const BodyPart& b : ribs_)
+                if (const Polygon common = clip_to_convex(anticlockwise(body), b.plan); common.size() > 2)
+                    lay(common, [&](int e) {
+                        const std::vector<Levels> own{levels_of(m_, w, patch_of(e))};
+                        std::vector<Levels> rest = own;
+                        for (const Levels& l : b.levels) rest = outside(rest, l);
+                        return gamma * (height_of(rest) - height_of(own));
+                    });
+    }
+    // The ends of a member that spans an opening take what lies on it, as those of a beam held there: shares
+    // L (7 q0 + 3 q1) / 20 and moments L² (3 q0 + 2 q1) / 60, likewise at the other end.
+    void carry(const Span& s, double q0, double q1) {
+        const double l = s.s1 - s.s0;
+        const Point t = unit(s.to - s.from);
+        auto end = [&](Point at, double N, double M) {
+            const Finder::Hit hit = finder_.nearest(at);
+            out_.points.push_back({at, hit.element, N, -M * t.y, M * t.x});  // M turns the slope along the path
+        };
+        end(s.from, l * (7 * q0 + 3 * q1) / 20, l * l * (3 * q0 + 2 * q1) / 60);
+        end(s.to, l * (3 * q0 + 7 * q1) / 20, -l * l * (2 * q0 + 3 * q1) / 60);
     }
 
     void add(const ColumnLoad& l) {
@@ -79,10 +142,10 @@ class CaseBuilder {
     }
     void add(const LineLoad& l) { line(l.path, l.q[0], l.q[1]); }
     void add(const WallLoad& l) {
-        if (const Wall* w = find_id(m_.walls, l.wall)) line(w->path, l.q, l.q);
+        if (const Wall* w = find_id(m_.walls, l.wall)) line(w->path, l.q, l.q, w->stiffens);
     }
     void add(const RibLoad& l) {
-        if (const Rib* r = find_id(m_.ribs, l.rib)) line(r->path, l.q, l.q);
+        if (const Rib* r = find_id(m_.ribs, l.rib)) line(r->path, l.q, l.q, r->over_openings == OverOpenings::carry);
     }
     void add(const AreaLoad& l) {
         const Polygon ring = anticlockwise(l.outline);
@@ -99,12 +162,24 @@ class CaseBuilder {
         for (int e = 0; e < int(mesh_.elements.size()); ++e) press(e, l.p);
     }
     void add(const Uplift& l) {
+        const size_t before = out_.areas.size();
         for (int e = 0; e < int(mesh_.elements.size()); ++e) {
             const Point c = centroid(mesh_.polygon(e));
             const double p = std::max(0.0, water_weight * (l.to_level - underside_at(m_, c)));
             press(e, -p);
             out_.uplift += p * mesh_.area(e);
         }
+        // The underside of a rib that hangs below the slab lies deeper in the water.
+        for (const BodyPart& b : ribs_)
+            lay(b.plan, [&](int e) {
+                const double slab = slab_levels(m_, patch_of(e)).low, low = std::min(slab, b.levels.front().low);
+                return -water_weight * (std::max(0.0, l.to_level - low) - std::max(0.0, l.to_level - slab));
+            });
+        uplift_of_ribs(before);
+    }
+    void uplift_of_ribs(size_t first) {
+        for (size_t i = first; i < out_.areas.size(); ++i)
+            out_.uplift -= out_.areas[i].a * signed_area(out_.areas[i].outline);
     }
 
     void press(int e, double p) {
@@ -142,7 +217,8 @@ class CaseBuilder {
         out_.points.push_back({at, hit.element, N, Mx, My});
     }
 
-    void line(const std::vector<Point>& path, double q0, double q1) {
+    // Where it is carried, what lies over an opening goes to the rims of it.
+    void line(const std::vector<Point>& path, double q0, double q1, bool is_carried = false) {
         double whole = 0, done = 0, landed = 0;
         for (size_t i = 0; i + 1 < path.size(); ++i) whole += distance(path[i], path[i + 1]);
         if (whole <= 0) return;
@@ -154,6 +230,12 @@ class CaseBuilder {
             landed += lay_segment(a, b, q);
             done += l;
         }
+        if (is_carried)
+            for (const Span& s : opening_spans(m_, path)) {
+                auto q = [&](double at) { return q0 + (q1 - q0) * at / whole; };
+                carry(s, q(s.s0), q(s.s1));
+                landed += s.s1 - s.s0;
+            }
         tell_lost(whole - landed, whole, std::max(std::abs(q0), std::abs(q1)), "of its length", path[0]);
     }
 
@@ -207,6 +289,7 @@ class CaseBuilder {
     const Mesh& mesh_;
     const Finder& finder_;
     std::vector<Problem>& lost_;
+    std::vector<BodyPart> ribs_;
     CaseLoads out_;
     std::string where_;
 };

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <map>
+#include <numeric>
 #include <set>
 
 #include "core/base/problem.h"
@@ -136,10 +137,37 @@ void check(const Mesh& mesh, const Model& model) {
             for (const Opening& o : model.slab.openings) nearer(distance_to_rim(o.outline, a), "opening " + o.id);
             for (const SlabPatch& t : model.slab.patches) nearer(distance_to_rim(t.outline, a), "patch " + t.id);
             for (const Column& k : model.columns) nearer(distance(k.at, a), "column " + k.id);
+            auto nearest_of = [&](const std::string& name, const std::vector<Point>& path) {
+                for (size_t s = 0; s + 1 < path.size(); ++s) nearer(distance_to_segment(a, path[s], path[s + 1]), name);
+            };
+            for (const Rib& r : model.ribs) nearest_of("rib " + r.id, r.path);
+            for (const Wall& w : model.walls) nearest_of("wall " + w.id, w.path);
             throw Trouble({fmt::format("lines lie too close to each other at ({:.3f}, {:.3f}), near {}, to be meshed",
                                        a.x, a.y, near),
                            "the mesh", "let them coincide or move them apart by a hand's breadth", Severity::error, a});
         }
+    }
+}
+
+// Openings that cut the slab through leave parts that nothing joins.
+void check_is_whole(const Mesh& mesh, const Model& model) {
+    std::vector<int> group(mesh.nodes.size());
+    std::iota(group.begin(), group.end(), 0);
+    auto root = [&](int i) {
+        while (group[size_t(i)] != i) i = group[size_t(i)] = group[size_t(group[size_t(i)])];
+        return i;
+    };
+    for (const Element& e : mesh.elements)
+        for (int k = 1; k < corners(e); ++k) group[size_t(root(e[size_t(k)]))] = root(e[0]);
+    for (size_t i = 0; i < mesh.nodes.size(); ++i) {
+        if (root(int(i)) == root(0)) continue;
+        std::string near = "an opening";
+        double d = 1e300;
+        for (const Opening& o : model.slab.openings)
+            if (const double to = distance_to_rim(o.outline, mesh.nodes[i]); to < d) d = to, near = "opening " + o.id;
+        throw Trouble({fmt::format("{} cuts the slab into parts that nothing joins", near), near,
+                       "leave a strip of slab beside it, or make a model of each part", Severity::error,
+                       mesh.nodes[i]});
     }
 }
 
@@ -164,6 +192,7 @@ Mesh build_mesh(const Model& model, double size, const Progress& progress, bool 
     find_lines(mesh, seeds.edges, renumber(mesh, fixed));
     smooth(mesh, fixed, 5, progress);
     check(mesh, model);
+    check_is_whole(mesh, model);
     progress.end_if_stopped();
     find_regions(mesh, model, f);
     find_rims(mesh);

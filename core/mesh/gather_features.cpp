@@ -187,6 +187,19 @@ Polygon meshed_rim(const Column& c, double cell, ColumnGrid& grid) {
     return footprint(c);
 }
 
+// The axes of ribs and walls.
+std::vector<Segment> axes_of(const Model& model) {
+    std::vector<Segment> axes;
+    auto add = [&](const auto& members, LineOwner::Kind kind) {
+        for (int i = 0; i < int(members.size()); ++i) {
+            const std::vector<Point>& path = members[size_t(i)].path;
+            for (size_t k = 0; k + 1 < path.size(); ++k) axes.push_back({path[k], path[k + 1], {kind, i}});
+        }
+    };
+    add(model.ribs, LineOwner::Kind::rib), add(model.walls, LineOwner::Kind::wall);
+    return axes;
+}
+
 // Rims, openings and patches as lines of the mesh, with what they belong to.
 std::vector<Segment> lines_of(const Model& model, const Features& f, bool has_hole, double tolerance) {
     using Kind = LineOwner::Kind;
@@ -206,11 +219,13 @@ std::vector<Segment> lines_of(const Model& model, const Features& f, bool has_ho
     return lines;
 }
 
+bool is_axis(const Segment& s) { return s.owner.kind == LineOwner::Kind::rib || s.owner.kind == LineOwner::Kind::wall; }
+
 // Whether a side of a footprint neither crosses a line nor leaves a sliver beside it; one that lies on the line is
-// well.
+// well, and the axis of a rib or wall may cross it.
 bool is_clear_of(Point a, Point b, const Segment& s, double cell, double tolerance) {
     if (distance_to_segment(a, s.a, s.b) <= tolerance && distance_to_segment(b, s.a, s.b) <= tolerance) return true;
-    if (auto at = segment_crossing(a, b, s.a, s.b); at && distance(*at, a) > tolerance &&
+    if (auto at = segment_crossing(a, b, s.a, s.b); at && !is_axis(s) && distance(*at, a) > tolerance &&
                                                     distance(*at, b) > tolerance && distance(*at, s.a) > tolerance &&
                                                     distance(*at, s.b) > tolerance)
         return false;
@@ -292,6 +307,7 @@ Features gather_features(const Model& model, double size, bool with_footprints, 
     f.main_direction = main_direction(f.rim);
 
     std::vector<Segment> lines = lines_of(model, f, hole.has_value(), tolerance), footprints;
+    for (const Segment& s : axes_of(model)) lines.push_back(s);
     if (with_footprints)
         footprints = add_footprints(f, model, lines, tolerance);
     else

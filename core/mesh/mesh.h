@@ -1,7 +1,7 @@
 // The mesh of a slab: quadrilaterals, with triangles where needed, that conform to the rim, the openings, the edges of
-// patches of the slab and of the ground and the footprints of columns, with a node at the centre of each column.
-// Lengths in m. Deterministic: the same model gives the same mesh. No element is inverted or without area; where that
-// cannot be had, build_mesh says why.
+// patches of the slab and of the ground, the axes of ribs and walls and the footprints of columns, with a node at the
+// centre of each column. Lengths in m. Deterministic: the same model gives the same mesh. No element is inverted or
+// without area; where that cannot be had, build_mesh says why.
 #pragma once
 #include <array>
 #include <string>
@@ -20,7 +20,7 @@ inline int corners(const Element& e) { return e[3] < 0 ? 3 : 4; }
 
 // What a line of the mesh belongs to; an index into the model's list of that kind.
 struct LineOwner {
-    enum class Kind : char { rim, opening, patch, ground_patch, footprint };
+    enum class Kind : char { rim, opening, patch, ground_patch, footprint, rib, wall };
     Kind kind = Kind::rim;
     int index = 0;  // of a rim: 0 the outer one, 1 the hole of a ring
     bool operator==(const LineOwner&) const = default;

@@ -102,6 +102,10 @@ class Seeder {
         for (const Column& c : model_.columns) key(c.at);
         for (const SlabPatch& t : model_.slab.patches)
             for (Point p : t.outline) key(p);
+        for (const Rib& r : model_.ribs)
+            for (Point p : r.path) key(p);
+        for (const Wall& w : model_.walls)
+            for (Point p : w.path) key(p);
         if (model_.ground.model == GroundModel::patches)
             for (const GroundPatch& g : model_.ground.patches)
                 if (g.outline.size() <= 12)
@@ -197,23 +201,29 @@ class Seeder {
 
     void seed_column(const ColumnGrid& g, const Column& c) {
         if (!g.conforms) return;
+        // Beside the axis of a rib or wall that crosses the footprint its own points stand.
+        auto place_clear = [&](Point p, double spacing) {
+            if (near_.clear(p, 0.5 * spacing, 0.4 * spacing)) place(p, false);
+        };
         if (c.round()) {
             const double r = c.size[0] / 2, side = distance(g.rim[0], g.rim[1]);
             const int rings = std::max(1, int(std::lround(r / std::max(side, r / 4))));
             for (int j = 1; j < rings; ++j) {
                 const double share = 1 - double(j) / rings;
                 const int n = std::max(8, 4 * int(std::lround(g.cells_x * share / 4)));
-                for (int k = 0; k < n; ++k) place(c.at + turned({r * share, 0}, c.angle + 360.0 * k / n), false);
+                for (int k = 0; k < n; ++k)
+                    place_clear(c.at + turned({r * share, 0}, c.angle + 360.0 * k / n),
+                                std::min(r / rings, 6 * r * share / n));
             }
             return;
         }
         for (int iy = 1; iy < g.cells_y; ++iy)
             for (int ix = 1; ix < g.cells_x; ++ix) {
                 if (2 * ix == g.cells_x && 2 * iy == g.cells_y) continue;  // the centre is there already
-                place(c.at + turned({c.size[0] * (double(ix) / g.cells_x - 0.5),
-                                     c.size[1] * (double(iy) / g.cells_y - 0.5)},
-                                    c.angle),
-                      false);
+                place_clear(c.at + turned({c.size[0] * (double(ix) / g.cells_x - 0.5),
+                                           c.size[1] * (double(iy) / g.cells_y - 0.5)},
+                                          c.angle),
+                            std::min(c.size[0] / g.cells_x, c.size[1] / g.cells_y));
             }
     }
 

@@ -195,15 +195,21 @@ void fields(V& v, Wall& w) {
     v("thickness", w.thickness, facts::positive("Thickness", Unit::metre, "", 0.05, 5));
     v("height", w.height, facts::positive("Height", Unit::metre, "", 0.05, 100));
     v("stiffens", w.stiffens, {.label = "It stiffens the slab"});
+    v("stiffness_factor", w.stiffness_factor,
+      facts::called("the factor", facts::positive("Stiffness, of uncracked", Unit::none,
+                                                  "on E of its concrete where it stiffens: openings, cracks")));
 }
 template <class V>
 void fields(V& v, Rib& r) {
     v.id(r.id);
     v("path", r.path, facts::at_least_two());
-    v("width", r.width, facts::positive("Width", Unit::metre));
-    v("depth", r.depth, facts::positive("Depth", Unit::metre, "slab included"));
-    v("flush", r.flush);
+    v("width", r.width, facts::positive("Width", Unit::metre, "", 0.1, 5));
+    v("depth", r.depth, facts::positive("Depth", Unit::metre, "its whole depth, the slab's included", 0.15, 8));
+    v("flush", r.flush, {.label = "Flush with the slab at", .help = "the face of the slab that the rib shares"});
     v("concrete", r.concrete);
+    v("over_openings", r.over_openings, {.label = "At openings", .help = "stop at the rim, or carry over the opening"});
+    v("stiffness_factor", r.stiffness_factor,
+      facts::called("the factor", facts::positive("Stiffness, of uncracked", Unit::none, "on E of its concrete")));
 }
 template <class V>
 void fields(V& v, Pile& p) {

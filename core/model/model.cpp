@@ -44,6 +44,29 @@ Polygon body_of(const Wall& w, size_t piece) {
     return {w.path[piece] - side, w.path[piece + 1] - side, w.path[piece + 1] + side, w.path[piece] + side};
 }
 
+std::vector<Polygon> bodies_along(const std::vector<Point>& path, double width) {
+    const size_t n = path.size() < 2 ? 0 : path.size() - 1;
+    const bool is_closed = n > 2 && distance(path.front(), path.back()) < 1e-6;
+    auto along = [&](size_t k) { return unit(path[k + 1] - path[k]); };
+    // From the point k of the path to the left edge of the piece after it (`next`) or before it, along the mitre.
+    auto to_edge = [&](size_t k, size_t piece) {
+        const Point side = (width / 2) * left_of(along(piece));
+        const bool has_before = k > 0 || is_closed, has_after = k < n || is_closed;
+        if (!has_before || !has_after) return side;
+        const Point a = left_of(along(k > 0 ? k - 1 : n - 1)), b = left_of(along(k < n ? k : 0));
+        const Point half = a + b;
+        if (dot(half, half) < 0.3) return side;  // it turns back sharply: no mitre
+        return (width / dot(half, half)) * half;
+    };
+    std::vector<Polygon> out;
+    for (size_t k = 0; k < n; ++k) {
+        if (distance(path[k], path[k + 1]) < 1e-9) continue;
+        const Point a = to_edge(k, k), b = to_edge(k + 1, k);
+        out.push_back({path[k] - a, path[k + 1] - b, path[k + 1] + b, path[k] + a});
+    }
+    return out;
+}
+
 bool has_slab(const Model& m) {
     const auto* ring = std::get_if<Polygon>(&m.slab.outline);
     return !ring || ring->size() > 2;

@@ -180,6 +180,7 @@ struct Wall {
     std::vector<Point> path;
     double thickness = 0.25, height = 3;
     bool stiffens = true;
+    double stiffness_factor = 1;  // on E of its concrete: openings, cracks
     Keys keys;
     bool operator==(const Wall&) const = default;
 };
@@ -190,6 +191,8 @@ struct Rib {
     double width = 0.4, depth = 1.0;
     Flush flush = Flush::bottom;
     std::string concrete;
+    OverOpenings over_openings = OverOpenings::stop;
+    double stiffness_factor = 1;  // on E of its concrete
     Keys keys;
     bool operator==(const Rib&) const = default;
 };
@@ -380,13 +383,15 @@ Polygon outer_rim(const Outline& outline, double chord);
 std::optional<Polygon> inner_rim(const Outline& outline, double chord);  // of a ring
 Polygon footprint(const Column& c);                                      // plan shape, anticlockwise; round: 32 sides
 Polygon body_of(const Wall& w, size_t piece);                            // of its straight piece from that point on
-bool has_slab(const Model& m);                                           // false: its outline is not drawn yet
-double net_area(const Model& m);                                         // slab less openings, m²
-bool on_slab(const Model& m, Point p);                                   // inside the rim and in no opening
-double thickness_at(const Model& m, Point p);                            // of slab and patches; the later patch wins
-double underside_at(const Model& m, Point p);                            // level of the true underside there
-double underside_of(const Model& m, const SlabPatch* t);                 // of one patch, or of the slab (nullptr)
-double founding_level(const Model& m);                                   // stated, or the slab's underside
+// Plan shapes of the straight pieces of a path of this width, mitred where they meet; a path whose ends meet is closed.
+std::vector<Polygon> bodies_along(const std::vector<Point>& path, double width);
+bool has_slab(const Model& m);                            // false: its outline is not drawn yet
+double net_area(const Model& m);                          // slab less openings, m²
+bool on_slab(const Model& m, Point p);                    // inside the rim and in no opening
+double thickness_at(const Model& m, Point p);             // of slab and patches; the later patch wins
+double underside_at(const Model& m, Point p);             // level of the true underside there
+double underside_of(const Model& m, const SlabPatch* t);  // of one patch, or of the slab (nullptr)
+double founding_level(const Model& m);                    // stated, or the slab's underside
 std::string fresh_id(const std::string& stem, const std::vector<std::string>& taken);  // "C4" when C1…C3 are taken
 
 }  // namespace mossbed

@@ -26,6 +26,12 @@ template <>
 struct Words<Flush> {
     static constexpr std::array all{"top", "middle", "bottom"};
 };
+// What a rib does where its path crosses an opening.
+enum class OverOpenings : char { stop, carry };
+template <>
+struct Words<OverOpenings> {
+    static constexpr std::array all{"stop", "carry"};
+};
 enum class ColumnShape : char { rectangle, circle };
 template <>
 struct Words<ColumnShape> {

@@ -23,6 +23,7 @@ struct PlateSection {
     double level = 0;  // of the mid-plane, m above the datum (stiff footprints not counted)
     double bending() const { return E * h * h * h / (12 * (1 - nu * nu)); }  // D, kN·m
     double shear() const { return 5.0 / 6 * E / (2 * (1 + nu)) * h; }        // κGh, kN/m
+    double membrane() const { return E * h / (1 - nu * nu); }                // kN/m
 };
 
 using ElementMatrix = Eigen::Matrix<double, 12, 12>;

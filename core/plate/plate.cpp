@@ -5,55 +5,139 @@
 
 #include <algorithm>
 
+#include "core/model/levels.h"
 #include "core/plate/assembly.h"
+#include "core/plate/membrane.h"
 
 namespace mossbed {
 
 Plate make_plate(const Model& model, const Mesh& mesh, Family family) {
     Plate p;
     p.family = family;
-    p.of = Unknowns(long(mesh.nodes.size()));
+    p.reference = slab_levels(model, nullptr).middle();
     p.section.resize(mesh.elements.size());
+    bool has_plane = false;
     for (int e = 0; e < int(mesh.elements.size()); ++e) {
         const int patch = mesh.patch[e];
         const SlabPatch* t = patch < 0 ? nullptr : &model.slab.patches[patch];
         const Concrete& c = concrete_of(model, t ? t->concrete : model.slab.concrete);
-        double h = t ? t->thickness : model.slab.thickness;
-        const double middle = underside_of(model, t) + h / 2;
+        const Levels own = slab_levels(model, t);
+        double h = own.height();
         if (const int f = mesh.footprint[e]; f >= 0 && model.columns[f].stiff_footprint)
             h += std::max(model.columns[f].pedestal_height, model.columns[f].smaller_size());
-        p.section[e] = {c.E * 1000 * model.slab.stiffness_factor, c.nu, h, middle};
+        p.section[e] = {c.E * 1000 * model.slab.stiffness_factor, c.nu, h, own.middle()};
+        has_plane |= std::abs(p.e(e)) > 1e-9;
     }
+    p.members = make_members(model, mesh, p.reference);
+    has_plane |= !p.members.none();
+    p.of = Unknowns(long(mesh.nodes.size()), has_plane ? Unknowns::with_plane : Unknowns::bending);
     return p;
 }
 
 namespace {
 
+struct Corners {
+    std::array<Point, 4> p;
+    int n;
+};
+Corners corners_of(const Mesh& mesh, int e) {
+    Corners c{{}, corners(mesh.elements[size_t(e)])};
+    for (int k = 0; k < c.n; ++k) c.p[size_t(k)] = mesh.nodes[size_t(mesh.elements[size_t(e)][size_t(k)])];
+    return c;
+}
+
 PlateElement element_of(const Plate& plate, const Mesh& mesh, int e) {
-    Point p[4];
-    const int n = corners(mesh.elements[e]);
-    for (int k = 0; k < n; ++k) p[k] = mesh.nodes[mesh.elements[e][k]];
-    return PlateElement(plate.family, p, n, plate.section[e]);
+    const Corners c = corners_of(mesh, e);
+    return PlateElement(plate.family, c.p.data(), c.n, plate.section[e]);
+}
+
+MembraneElement membrane_of(const Plate& plate, const Mesh& mesh, int e) {
+    const Corners c = corners_of(mesh, e);
+    return MembraneElement(c.p.data(), c.n, plate.section[e]);
+}
+
+constexpr std::array bending{Unknown::s, Unknown::bx, Unknown::by};
+constexpr std::array with_plane{Unknown::s, Unknown::bx, Unknown::by, Unknown::u, Unknown::v};
+using PlaneMatrix = Eigen::Matrix<double, 20, 20>;
+
+// Displacements of an element's own mid-plane from its unknowns: U = u + e bx, V = v + e by.
+Eigen::Matrix<double, 8, 20> to_mid_plane(double e) {
+    Eigen::Matrix<double, 8, 20> t = Eigen::Matrix<double, 8, 20>::Zero();
+    for (int k = 0; k < 4; ++k)
+        for (int d : {0, 1}) t(2 * k + d, 5 * k + 1 + d) = e, t(2 * k + d, 5 * k + 3 + d) = 1;
+    return t;
+}
+
+PlaneMatrix stiffness_with_plane(const Plate& plate, const Mesh& mesh, int e) {
+    const ElementMatrix bent = element_of(plate, mesh, e).stiffness();
+    const Eigen::Matrix<double, 8, 8> stretched = membrane_of(plate, mesh, e).stiffness();
+    PlaneMatrix K = PlaneMatrix::Zero();
+    const double at = plate.e(e);
+    for (int i = 0; i < 4; ++i)
+        for (int j = 0; j < 4; ++j) {
+            K.block<3, 3>(5 * i, 5 * j) = bent.block<3, 3>(3 * i, 3 * j);
+            const Eigen::Matrix2d k = stretched.block<2, 2>(2 * i, 2 * j);
+            K.block<2, 2>(5 * i + 3, 5 * j + 3) = k;
+            K.block<2, 2>(5 * i + 1, 5 * j + 3) = at * k, K.block<2, 2>(5 * i + 3, 5 * j + 1) = at * k;
+            K.block<2, 2>(5 * i + 1, 5 * j + 1) += at * at * k;
+        }
+    return K;
+}
+
+// Two nodes far apart, and the direction across the line between them: what is held in the plane.
+struct PlaneHold {
+    int first = 0, second = 0;
+    Point across;
+    double stiffness = 0;  // kN/m
+};
+PlaneHold hold_in_plane(const Plate& plate, const Mesh& mesh) {
+    PlaneHold h;
+    for (int i = 0; i < int(mesh.nodes.size()); ++i)
+        if (distance(mesh.nodes[size_t(i)], mesh.nodes[0]) > distance(mesh.nodes[size_t(h.second)], mesh.nodes[0]))
+            h.second = i;
+    h.across = left_of(unit(mesh.nodes[size_t(h.second)] - mesh.nodes[0]));
+    h.stiffness = plate.section[0].membrane();
+    return h;
+}
+
+template <class Matrix, class Make>
+void add_elements(Assembly& sum, int n, std::span<const Unknown> which, const Progress& progress, Make make) {
+    // Element matrices are made in parallel, then added in order: the sum is always the same.
+    constexpr int batch = 512;  // of matrices, some of a core's cache
+    std::vector<Matrix> matrices(size_t(std::min(n, batch)));
+    for (int from = 0; from < n; from += batch) {
+        progress.end_if_stopped();
+        const int to = std::min(n, from + batch);
+        tbb::parallel_for(tbb::blocked_range<int>(from, to, 64), [&](const tbb::blocked_range<int>& range) {
+            for (int e = range.begin(); e < range.end(); ++e) matrices[size_t(e - from)] = make(e);
+        });
+        for (int e = from; e < to; ++e) sum.add(e, matrices[size_t(e - from)], which);
+    }
 }
 
 }  // namespace
 
 SparseLower assemble(const Plate& plate, const Mesh& mesh, const Progress& progress) {
-    static constexpr std::array bending{Unknown::s, Unknown::bx, Unknown::by};
-    Assembly sum(plate.of, mesh.elements);
     const int n = int(mesh.elements.size());
-    // Element matrices are made in parallel, then added in order: the sum is always the same.
-    constexpr int batch = 512;  // of matrices, some of a core's cache
-    std::vector<ElementMatrix> matrices(size_t(std::min(n, batch)));
-    for (int from = 0; from < n; from += batch) {
-        progress.end_if_stopped();
-        const int to = std::min(n, from + batch);
-        tbb::parallel_for(tbb::blocked_range<int>(from, to, 64), [&](const tbb::blocked_range<int>& range) {
-            for (int e = range.begin(); e < range.end(); ++e)
-                matrices[size_t(e - from)] = element_of(plate, mesh, e).stiffness();
-        });
-        for (int e = from; e < to; ++e) sum.add(e, matrices[size_t(e - from)], bending);
+    if (!plate.of.has_plane()) {
+        Assembly sum(plate.of, mesh.elements);
+        add_elements<ElementMatrix>(sum, n, bending, progress,
+                                    [&](int e) { return element_of(plate, mesh, e).stiffness(); });
+        return sum.take();
     }
+    std::vector<Assembly::Nodes> elements = mesh.elements;
+    for (const MemberPiece& p : plate.members.pieces) elements.push_back({p.a, p.b, -1, -1});
+    const PlaneHold hold = hold_in_plane(plate, mesh);
+    elements.push_back({hold.first, -1, -1, -1}), elements.push_back({hold.second, -1, -1, -1});
+    Assembly sum(plate.of, std::move(elements));
+    add_elements<PlaneMatrix>(sum, n, with_plane, progress,
+                              [&](int e) { return stiffness_with_plane(plate, mesh, e); });
+    int at = n;
+    for (const MemberPiece& p : plate.members.pieces) sum.add(at++, member_stiffness(p), with_plane);
+    static constexpr std::array in_plane{Unknown::u, Unknown::v};
+    const Eigen::Vector2d across(hold.across.x, hold.across.y);
+    sum.add(at++, Eigen::Matrix2d(hold.stiffness * Eigen::Matrix2d::Identity()), in_plane);
+    sum.add(at++, Eigen::Matrix2d(hold.stiffness * across * across.transpose()), in_plane);
     return sum.take();
 }
 
@@ -162,31 +246,47 @@ std::vector<PlateForceField> slot_forces(const Plate& plate, const Mesh& mesh, c
                                          const std::vector<const Eigen::VectorXd*>& unknowns,
                                          const Progress& progress) {
     using Field = PlateForceField;
-    const long n_columns = long(unknowns.size());
-    Eigen::MatrixXd middle(Field::components * long(mesh.elements.size()), n_columns),
-        out = Eigen::MatrixXd::Zero(Field::components * long(slots.node.size()), n_columns);
-    tbb::parallel_for(tbb::blocked_range<int>(0, int(mesh.elements.size()), 64),
-                      [&](const tbb::blocked_range<int>& range) {
-                          progress.end_if_stopped();
-                          Eigen::Matrix<double, 12, Eigen::Dynamic> u(12, n_columns);
-                          for (int e = range.begin(); e < range.end(); ++e) {
-                              u.setZero();
-                              for (int k = 0; k < corners(mesh.elements[e]); ++k)
-                                  for (long c = 0; c < n_columns; ++c)
-                                      Unknowns(4).bending_rows(u, k).col(c) =
-                                          plate.of.bending_rows(*unknowns[size_t(c)], mesh.elements[e][k]);
-                              Field::rows_of(middle, e).noalias() = element_of(plate, mesh, e).middle_forces() * u;
-                          }
-                      });
-    tbb::parallel_for(tbb::blocked_range<int>(0, int(slots.node.size()), 128),
-                      [&](const tbb::blocked_range<int>& range) {
-                          progress.end_if_stopped();
-                          for (int slot = range.begin(); slot < range.end(); ++slot)
-                              for (auto [e, w] : slots.fit[slot])
-                                  Field::rows_of(out, slot) += w * Field::rows_of(middle, e);
-                      });
+    const long n_columns = long(unknowns.size()), n_elements = long(mesh.elements.size()),
+               n_slots = long(slots.node.size());
+    const bool has_plane = plate.of.has_plane();
+    Eigen::MatrixXd middle(Field::components * n_elements, n_columns),
+        out = Eigen::MatrixXd::Zero(Field::components * n_slots, n_columns);
+    Eigen::MatrixXd middle_plane, out_plane;
+    if (has_plane) {
+        middle_plane.resize(Field::in_plane * n_elements, n_columns);
+        out_plane = Eigen::MatrixXd::Zero(Field::in_plane * n_slots, n_columns);
+    }
+    tbb::parallel_for(tbb::blocked_range<int>(0, int(mesh.elements.size()), 64), [&](const auto& range) {
+        progress.end_if_stopped();
+        Eigen::Matrix<double, 12, Eigen::Dynamic> u(12, n_columns);
+        Eigen::Matrix<double, 20, Eigen::Dynamic> all(20, n_columns);
+        for (int e = range.begin(); e < range.end(); ++e) {
+            u.setZero(), all.setZero();
+            for (int k = 0; k < corners(mesh.elements[e]); ++k)
+                for (long c = 0; c < n_columns; ++c) {
+                    const Eigen::VectorXd& x = *unknowns[size_t(c)];
+                    Unknowns(4).bending_rows(u, k).col(c) = plate.of.bending_rows(x, mesh.elements[e][k]);
+                    if (has_plane)
+                        all.col(c).template segment<5>(5 * k) =
+                            x.template segment<5>(plate.of.row(mesh.elements[e][k], Unknown::s));
+                }
+            Field::rows_of(middle, e).noalias() = element_of(plate, mesh, e).middle_forces() * u;
+            if (has_plane)
+                Field::plane_rows_of(middle_plane, e).noalias() =
+                    membrane_of(plate, mesh, e).middle_forces() * (to_mid_plane(plate.e(e)) * all);
+        }
+    });
+    tbb::parallel_for(tbb::blocked_range<int>(0, int(n_slots), 128), [&](const tbb::blocked_range<int>& range) {
+        progress.end_if_stopped();
+        for (int slot = range.begin(); slot < range.end(); ++slot)
+            for (auto [e, w] : slots.fit[slot]) {
+                Field::rows_of(out, slot) += w * Field::rows_of(middle, e);
+                if (has_plane) Field::plane_rows_of(out_plane, slot) += w * Field::plane_rows_of(middle_plane, e);
+            }
+    });
     std::vector<Field> fields;
-    for (long c = 0; c < n_columns; ++c) fields.emplace_back(out.col(c));
+    for (long c = 0; c < n_columns; ++c)
+        fields.emplace_back(out.col(c), has_plane ? Eigen::VectorXd(out_plane.col(c)) : Eigen::VectorXd());
     return fields;
 }
 

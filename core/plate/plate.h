@@ -7,6 +7,7 @@
 #include "core/mesh/mesh.h"
 #include "core/mesh/unknowns.h"
 #include "core/plate/element.h"
+#include "core/plate/members.h"
 #include "core/plate/plate_forces.h"
 #include "core/plate/sparse_lower.h"
 
@@ -16,19 +17,27 @@ struct Plate {
     Family family = Family::mitc;
     Unknowns of;                        // at the nodes of the mesh
     std::vector<PlateSection> section;  // per element
+    double reference = 0;               // level of the plane that u and v are displacements of: the slab's mid-plane, m
+    Members members;
+    double e(int element) const { return section[size_t(element)].level - reference; }  // m
 };
 
-// Thickness, concrete, level and stiff footprints of the model onto the mesh.
+// Thickness, concrete, level and stiff footprints of the model onto the mesh; its ribs and stiffening walls. Five
+// unknowns a node where there are any, or a patch whose mid-plane stands at another level; else three.
+//
+// In its plane the base is free to slide: ground and loads give and take no horizontal force there (horizontals act by
+// their moment about the underside, the ground's friction takes them below). The three rigid motions in the plane are
+// held at two nodes far apart, without a force as nothing pushes.
 Plate make_plate(const Model& model, const Mesh& mesh, Family family = Family::mitc);
 
 // Pattern and values; throws Stopped.
 SparseLower assemble(const Plate& plate, const Mesh& mesh, const Progress& progress = {});
 
 // Moments and shears at nodes, from the middles of the elements round them that share thickness, level and concrete. A
-// slot is such a group at a node; across a step a node has several. The value is that of a quadratic fitted to the
-// middles of two rings of elements, where the forces are superconvergent (after Zienkiewicz and Zhu 1992): plain
-// averaging of the neighbours errs by h²/8 of the field's curvature. Where too few elements share the group: a plane,
-// or their mean.
+// slot is such a group at a node; across a step a node has several. Forces in the plane are found likewise. The value
+// is that of a quadratic fitted to the middles of two rings of elements, where the forces are superconvergent (after
+// Zienkiewicz and Zhu 1992): plain averaging of the neighbours errs by h²/8 of the field's curvature. Where too few
+// elements share the group: a plane, or their mean.
 struct Slots {
     std::vector<std::array<int, 4>> of_corner;             // per element
     std::vector<int> node;                                 // per slot

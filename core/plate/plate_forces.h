@@ -53,6 +53,10 @@ class PlateForceField {
     }
     const Eigen::VectorXd& rows() const { return rows_; }
     template <class M>
+    static auto plane_rows_of(M& matrix, long place) {
+        return matrix.template middleRows<in_plane>(in_plane * place);
+    }
+    template <class M>
     static auto rows_of(M& matrix, long place) {  // of a matrix with a column a combination
         return matrix.template middleRows<components>(components * place);
     }

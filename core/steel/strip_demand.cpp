@@ -175,6 +175,7 @@ void cut_through(StripDemand& out, const Fields& a, std::vector<Carrying::Want> 
                 const double axis = dot(s.strip.axis[0], left_of(u));
                 SectionDemand& d = out.sections[size_t(strip)][size_t(station)];
                 d.shares = forces.share(cut, axis - s.strip.reach[1], axis + s.strip.reach[0]);
+                d.members = forces.members_between(cut, axis - s.strip.reach[1], axis + s.strip.reach[0]);
                 if (s.panel[0] + s.panel[1] > 0 && out.stations[size_t(strip)][size_t(station)].shear)
                     d.panel = forces.share(cut, axis - s.panel[1], axis + s.panel[0]);
             }
@@ -208,13 +209,17 @@ double SectionDemand::width_of(const std::vector<CutShare>& shares) {
     return sum_of(shares, [](const CutShare& s) { return s.width; });
 }
 double SectionDemand::M(long c) const {
-    return sum_of(shares, [c](const CutShare& s) { return s.M[c]; });
+    const double slab = sum_of(shares, [c](const CutShare& s) { return s.M[c] - (s.N.size() ? s.N[c] * s.e : 0); });
+    return slab + (members.none() ? 0 : members.M[c]);
 }
 double SectionDemand::V(long c) const {
-    return sum_of(shares, [c](const CutShare& s) { return s.V[c]; });
+    return sum_of(shares, [c](const CutShare& s) { return s.V[c]; }) + (members.none() ? 0 : members.V[c]);
 }
 double SectionDemand::T(long c) const {
     return sum_of(shares, [c](const CutShare& s) { return s.T[c]; });
+}
+double SectionDemand::N(long c) const {
+    return sum_of(shares, [c](const CutShare& s) { return s.N.size() ? s.N[c] : 0; });
 }
 
 Point StripDemand::direction(int strip) const {
@@ -227,7 +232,8 @@ Point StripDemand::at(int strip, int station) const {
 }
 
 double StripDemand::asked(Face f, const CutShare& s, long c) const {
-    return (f == Face::bottom ? 1 : -1) * s.M[c] + (twisting ? s.T[c] : 0);
+    const double pull = s.N.size() ? std::max(0.0, s.N[c]) * s.thickness / 2 : 0;
+    return (f == Face::bottom ? 1 : -1) * s.M[c] + pull + (twisting ? s.T[c] : 0);
 }
 
 double StripDemand::asked(Face f, const SectionDemand& d, long c) const {

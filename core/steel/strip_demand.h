@@ -18,11 +18,15 @@ struct Station {  // a place along a strip where it is looked at
 struct SectionDemand {  // forces of all combinations, per thickness and concrete
     std::vector<CutShare> shares;
     std::vector<CutShare> panel;  // over the width for one-way shear
+    MemberShare members;          // ribs and walls within the width
     double width() const { return width_of(shares); }
     static double width_of(const std::vector<CutShare>& shares);
-    double M(long c) const;  // kN·m, V kN, T kN·m, over the width
+    // kN·m and kN over the width, slab, ribs and walls together about the slab's mid-plane: of all strips at a cut
+    // these add up to what acts on one side of it.
+    double M(long c) const;
     double V(long c) const;
-    double T(long c) const;
+    double T(long c) const;  // of the slab
+    double N(long c) const;  // likewise, tension positive; 0 where it does not stretch
 };
 
 struct StripDemand {
@@ -40,9 +44,11 @@ struct StripDemand {
     Point direction(int strip) const;
     Point at(int strip, int station) const;  // on its axis
 
-    // What one share, and a whole section, asks of the bars of a face, kN·m: the moment that way and the twisting
-    // moment with it (Wood and Armer 1968). Their rule for mixed signs, which asks for less where the moment across is
-    // large and of the other sign, is not used: the plain sum is on the safe side of it.
+    // What one share of slab, and a whole section, asks of the bars of a face, kN·m: the moment that way about its own
+    // mid-plane, half the thickness times a pull in its plane (each mat then takes half of it and a little more; a push
+    // is left out), and the twisting moment with it (Wood and Armer 1968). Their rule for mixed signs, which asks for
+    // less where the moment across is large and of the other sign, is not used: the plain sum is on the safe side of
+    // it.
     double asked(Face f, const CutShare& s, long c) const;
     double asked(Face f, const SectionDemand& d, long c) const;
     // The moment a face is designed for at a section, never below nought: inside a support no more than at its faces.

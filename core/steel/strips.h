@@ -13,8 +13,10 @@ struct SectionRow {
     double s = 0;  // m along the axis, from where it enters the slab
     Point at;      // middle of the cut
     std::string combination;
-    double width = 0;  // m of slab across the strip here
-    double M = 0, V = 0;
+    double width = 0;                              // m of slab across the strip here
+    double M = 0, V = 0;                           // slab, ribs and walls together, about the slab's mid-plane
+    std::optional<double> M_members, V_members;    // of it what ribs and walls carry, where they cross the strip
+    double N = 0;                                  // kN, of the slab, tension positive
     double T = 0;                                  // kN·m: ∫ |twisting moment| over the width
     double M_design_bottom = 0, M_design_top = 0;  // with twisting, inside supports as at their faces; ≥ 0 and ≤ 0
     bool in_support = false;                       // steel is then that of the faces

@@ -9,6 +9,7 @@
 #include "core/codes/code.h"
 #include "core/ground/soil_profile.h"
 #include "core/model/fields.h"
+#include "core/model/levels.h"
 #include "core/validate/faults.h"
 
 namespace mossbed {
@@ -136,8 +137,8 @@ class Judge : Faults {
         unique("concrete", m_.concretes), unique("steel", m_.steels), unique("stratum", m_.ground.strata);
         unique("borehole", m_.ground.boreholes), unique("ground patch", m_.ground.patches);
         unique("opening", m_.slab.openings), unique("patch", m_.slab.patches), unique("column", m_.columns);
-        unique("wall", m_.walls), unique("rib", m_.ribs), unique("pile", m_.piles), unique("setting-out line", m_.setting_out),
-            unique("case", m_.loads.cases);
+        unique("wall", m_.walls), unique("rib", m_.ribs), unique("pile", m_.piles),
+            unique("setting-out line", m_.setting_out), unique("case", m_.loads.cases);
         if (m_.loads.combinations) unique("combination", *m_.loads.combinations);
         unique("extra bars", m_.steel.extra);
         if (m_.steel.strips) unique("strip", *m_.steel.strips);
@@ -288,13 +289,6 @@ class Judge : Faults {
             if (!ring_is_sound(where, t.outline)) continue;
             if (!touch(t.outline, outer_rim(m_.slab.outline, 0.25)))
                 warn(where, "it lies off the slab and does nothing", "move it onto the slab", centroid(t.outline));
-            if (t.flush != Flush::middle && std::abs(t.thickness - m_.slab.thickness) > 1e-6)
-                warn(
-                    where,
-                    fmt::format("it is stated flush with the {}, but its stiffness stands at mid-depth in this version",
-                                name_of(t.flush)),
-                    "nothing: weight, depth and water follow its true level; what its eccentricity adds is left out",
-                    centroid(t.outline));
             if (!t.concrete.empty() && !find_id(m_.concretes, t.concrete))
                 error(where, fmt::format("there is no concrete \"{}\"", t.concrete),
                       "name one of the concretes or add it");
@@ -402,14 +396,121 @@ class Judge : Faults {
     }
 
     void walls_ribs_piles() {
-        for (const Wall& w : m_.walls) {
-            if (w.path.size() < 2) error("wall " + w.id, "its path has fewer than two points", "give two or more");
-            if (w.stiffens)
-                warn("wall " + w.id, "its stiffness is not in the answer yet; its load and weight are",
-                     "set stiffens to false to be rid of this note");
+        if (!found_outline_error()) {
+            for (const Wall& w : m_.walls) wall(w);
+            for (const Rib& r : m_.ribs) rib(r);
+            ribs_on_ribs();
         }
-        if (!m_.ribs.empty()) error("ribs", "this version cannot solve ribs yet", "remove them from the model");
         if (!m_.piles.empty()) error("piles", "this version cannot solve piles yet", "remove them from the model");
+    }
+
+    bool path_is_sound(const std::string& where, const std::vector<Point>& path) {
+        if (path.size() < 2) return error(where, "its path has fewer than two points", "give two or more"), false;
+        if (!finite(path))
+            return error(where, "a point of its path is not a number", "give every point two plain numbers in m"),
+                   false;
+        for (size_t k = 0; k + 1 < path.size(); ++k)
+            if (distance(path[k], path[k + 1]) < 1e-3)
+                return error(where, fmt::format("points {} and {} of its path are one", k + 1, k + 2), "leave one out",
+                             path[k]),
+                       false;
+        return true;
+    }
+    // Points of a path, a step of some 5 cm to a tenth of a piece apart, with the direction there; the first that
+    // fails.
+    template <class Test>
+    static std::optional<Point> first_along(const std::vector<Point>& path, Test fails) {
+        for (size_t k = 0; k + 1 < path.size(); ++k) {
+            const double l = distance(path[k], path[k + 1]);
+            const int n = int(std::clamp(l / 0.05, 10.0, 400.0));
+            for (int i = 0; i <= n; ++i) {
+                const Point p = path[k] + (double(i) / n) * (path[k + 1] - path[k]);
+                if (fails(p, unit(path[k + 1] - path[k]))) return p;
+            }
+        }
+        return {};
+    }
+    bool within(const Polygon& rim, Point p) const { return contains(rim, p) || distance_to_rim(rim, p) <= 1e-6; }
+    const Opening* opening_at(Point p) const {
+        for (const Opening& o : m_.slab.openings)
+            if (contains(o.outline, p) && distance_to_rim(o.outline, p) > 1e-6) return &o;
+        return nullptr;
+    }
+
+    void wall(const Wall& w) {
+        const std::string where = "wall " + w.id;
+        if (!path_is_sound(where, w.path) || !w.stiffens) return;
+        const Polygon rim = outer_rim(m_.slab.outline, 0.1);
+        if (auto at = first_along(w.path, [&](Point p, Point) { return !within(rim, p); }))
+            warn(where, "part of it stands off the slab", "only what stands on the slab stiffens it", *at);
+        if (auto at = first_along(w.path, [&](Point p, Point) { return opening_at(p) != nullptr; }))
+            warn(where,
+                 fmt::format("it crosses opening {} and is taken to span it as a deep beam", opening_at(*at)->id),
+                 "end it at the opening, or set stiffens to false, if it does not", *at);
+    }
+
+    void rib(const Rib& r) {
+        const std::string where = "rib " + r.id;
+        if (!path_is_sound(where, r.path)) return;
+        if (!r.concrete.empty() && !find_id(m_.concretes, r.concrete))
+            error(where, fmt::format("there is no concrete \"{}\"", r.concrete), "name one of the concretes or add it");
+        if (!(r.width > 0) || !(r.depth > 0)) return;  // said by its range
+        if (r.depth <= m_.slab.thickness + 1e-4)
+            return error(where,
+                         fmt::format("it is {:g} m deep, no deeper than the slab's {:g} m", r.depth, m_.slab.thickness),
+                         "its depth is the whole one, the slab's included; make it deeper or delete it", r.path[0]);
+        const Polygon rim = outer_rim(m_.slab.outline, 0.1);
+        if (auto at = first_along(r.path, [&](Point p, Point) { return !within(rim, p); }))
+            return error(where, "it leaves the slab", "end it at the slab's rim, or push the rim out", *at);
+        beyond_rim(where, r, rim);
+        if (r.over_openings == OverOpenings::stop)
+            if (auto at = first_along(r.path, [&](Point p, Point) { return opening_at(p) != nullptr; }))
+                warn(where, fmt::format("it stops at opening {}", opening_at(*at)->id),
+                     "set over_openings to \"carry\" if it spans the opening", *at);
+        for (const SlabPatch& t : m_.slab.patches)
+            if (outside({levels_of(m_, r)}, slab_levels(m_, &t)).empty() &&
+                first_along(r.path, [&](Point p, Point) { return contains(t.outline, p); }))
+                warn(where, fmt::format("it lies wholly within patch {}, where it adds nothing", t.id),
+                     "make it deeper or end it at the patch", centroid(t.outline));
+    }
+    void beyond_rim(const std::string& where, const Rib& r, const Polygon& rim) {
+        auto reaches_beyond = [&](double share) {
+            return first_along(r.path, [&](Point p, Point t) {
+                const Point side = (share * r.width) * left_of(t);
+                return !within(rim, p + side) || !within(rim, p - side);
+            });
+        };
+        if (auto at = reaches_beyond(0.1))
+            error(where, "nearly half of it lies beyond the slab's rim",
+                  "move its axis in by half its width, or push the rim out", *at);
+        else if (auto side = reaches_beyond(0.499))
+            warn(where, "part of its width lies beyond the slab's rim; what lies there weighs nothing",
+                 "move its axis in by half its width, or push the rim out", *side);
+    }
+
+    // The middle of a stretch that two pieces of paths have in common; none where they only cross or meet.
+    static std::optional<Point> common_stretch(Point a, Point b, Point c, Point d) {
+        const Point t = unit(b - a);
+        if (std::abs(cross(t, unit(d - c))) > 1e-3 || std::abs(cross(c - a, t)) > 1e-3) return {};
+        double from = dot(c - a, t), to = dot(d - a, t);
+        if (from > to) std::swap(from, to);
+        from = std::max(from, 0.0), to = std::min(to, distance(a, b));
+        if (to - from < 1e-3) return {};
+        return a + (0.5 * (from + to)) * t;
+    }
+    void ribs_on_ribs() {
+        for (size_t i = 0; i < m_.ribs.size(); ++i)
+            for (size_t j = i; j < m_.ribs.size(); ++j) {
+                const std::vector<Point>&p = m_.ribs[i].path, &q = m_.ribs[j].path;
+                std::optional<Point> at;
+                for (size_t k = 0; k + 1 < p.size() && !at; ++k)
+                    for (size_t l = i == j ? k + 1 : 0; l + 1 < q.size() && !at; ++l)
+                        at = common_stretch(p[k], p[k + 1], q[l], q[l + 1]);
+                if (at)
+                    error("rib " + m_.ribs[j].id,
+                          i == j ? "its path runs over itself" : "it lies on top of rib " + m_.ribs[i].id,
+                          "delete one of the two or move it", *at);
+            }
     }
 
     void loads() {

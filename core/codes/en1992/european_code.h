@@ -2,6 +2,8 @@
 // Covered: 3.1.6 design strengths, 6.1 bending with the rectangular block of 3.1.7(3), 6.2.2 shear without links,
 // 6.4 punching of foundations without links (interior columns), 9.2.1.1 and 9.3.1.1 minimum steel and spacing.
 #pragma once
+#include <algorithm>
+
 #include "core/codes/code.h"
 
 namespace mossbed {
@@ -35,6 +37,13 @@ class EuropeanCode : public DesignCode {
     // The code gives no width; that of ENV 1992-1-1 and of practice for pads.
     double width_of_concentration(double c, double d) const override { return c + 3 * d; }
     const char* width_of_concentration_rule() const override { return "c + 3d"; }
+    // 5.3.2.1(3), (5.7a), (5.7b); Figure 5.2, where columns stand for supports: a raft is such a beam turned over.
+    double flange_overhang(double clear, double l0) const override {
+        return std::min({0.2 * clear + 0.1 * l0, 0.2 * l0, clear});
+    }
+    double zero_moment_distance(SpanKind kind, double span, double next) const override {
+        return kind == SpanKind::inner ? 0.7 * span : kind == SpanKind::end ? 0.85 * span : 0.15 * next + span;
+    }
     std::vector<double> perimeters_to_try(double d, double furthest) const override;
     double furthest_perimeter(double d) const override { return 2 * d; }
     PerimeterRule perimeter_rule(double d) const override { return {true, 6 * d}; }  // 6.4.2(1), (3), Figure 6.14
@@ -48,6 +57,7 @@ class EuropeanCode : public DesignCode {
     const char* spacing_clause() const override { return "EN 1992-1-1 9.3.1.1(3)"; }
     const char* shear_clause() const override { return "EN 1992-1-1 6.2.2(1)"; }
     const char* punching_clause() const override { return "EN 1992-1-1 6.4.4(2)"; }
+    const char* flange_clause() const override { return "EN 1992-1-1 5.3.2.1"; }
 
   private:
     struct Borne;

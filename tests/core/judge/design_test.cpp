@@ -341,7 +341,7 @@ TEST(Loads, EveryItemReachesTheSlabWithItsForceAndMoments) {
     Model m = raft(box(0, 0, 8, 6), 0.8, 2000, 1e6);
     m.columns = {column("C1", 3, 2)};
     m.columns[0].pedestal_height = 0.4;
-    m.walls.push_back({"W1", {{0.5, 5}, {6.5, 5}}, 0.25, 3, false, {}});
+    m.walls.push_back({"W1", {{0.5, 5}, {6.5, 5}}, 0.25, 3, false, 1, {}});
     load(m, {ColumnLoad{"C1", 400, 30, -20, 12, -8}, {}});  // lever 0.4 + 0.8 = 1.2 m
     load(m, {PointLoad{{5, 4}, 120, -15, 10}, {}});
     load(m, {LineLoad{{{1, 1}, {7, 1}}, {10, 22}}, {}});  // 96 kN at x = 1 + 6 (10 + 44)/(3 · 32) = 4.375

@@ -86,6 +86,86 @@ TEST(NodalLoads, WaterBelowTheUndersideDoesNothing) {
     EXPECT_EQ(sum_of(m).Fz, 0);
 }
 
+Rib rib(const std::string& id, std::vector<Point> path, double depth = 1.1, Flush flush = Flush::top) {
+    Rib r;
+    r.id = id, r.path = std::move(path), r.width = 0.4, r.depth = depth, r.flush = flush;
+    return r;
+}
+// Weight of slab and ribs less that of the slab, over 25 kN/m³: the volume of the ribs outside the slab, m³.
+double rib_volume(Model m) {
+    m.slab.self_weight = true;
+    const double all = sum_of(m).Fz;
+    m.ribs.clear();
+    return (all - sum_of(m).Fz) / 25;
+}
+
+TEST(Weights, RibsThatCrossMeetOrTurnHaveTheirCommonVolumeOnce) {
+    Model m = raft(box(0, 0, 12, 10), 0.5, 1e4);
+    const double A = 0.4 * 0.6;  // outside the slab
+    m.ribs = {rib("R1", {{0, 5}, {12, 5}})};
+    EXPECT_NEAR(rib_volume(m), 12 * A, 1e-9);
+    m.ribs.push_back(rib("R2", {{6, 0}, {6, 10}}));  // a cross
+    EXPECT_NEAR(rib_volume(m), 22 * A - 0.16 * 0.6, 1e-9);
+    m.ribs[1] = rib("R2", {{6, 0}, {6, 5}});  // a tee
+    EXPECT_NEAR(rib_volume(m), 17 * A - 0.08 * 0.6, 1e-9);
+    m.ribs[1] = rib("R2", {{6, 0}, {6, 10}}, 0.8);  // a shallower one: 0.3 m of it cross
+    EXPECT_NEAR(rib_volume(m), 12 * A + 10 * 0.4 * 0.3 - 0.16 * 0.3, 1e-9);
+    m.ribs[1] = rib("R2", {{6, 0}, {6, 10}}, 1.1, Flush::bottom);  // on the other side of the slab
+    EXPECT_NEAR(rib_volume(m), 22 * A, 1e-9);
+    m.ribs = {rib("R1", {{1, 1}, {9, 1}, {9, 8}, {1, 8}, {1, 1}})};  // a closed loop, mitred
+    EXPECT_NEAR(rib_volume(m), 30 * A, 1e-9);
+    m.ribs = {rib("R1", {{1, 1}, {9, 1}}), rib("R2", {{9, 1}, {9, 8}})};  // a corner of two
+    EXPECT_NEAR(rib_volume(m), 15 * A, 1e-9);
+    m.ribs = {rib("R1", {{0, 5}, {12, 5}}, 1.1, Flush::middle)};
+    EXPECT_NEAR(rib_volume(m), 12 * A, 1e-9);
+}
+
+TEST(Weights, InAThickerPatchLessOfARibStandsOut) {
+    Model m = raft(box(0, 0, 12, 10), 0.5, 1e4);
+    m.ribs = {rib("R1", {{0, 5}, {12, 5}})};
+    m.slab.patches.push_back({"T", box(4, 3, 6, 7), 0.8, Flush::top, "", {}});
+    EXPECT_NEAR(rib_volume(m), 10 * 0.24 + 2 * 0.4 * 0.3, 1e-9);
+}
+
+TEST(Weights, ARibCarriedOverAnOpeningWeighsItsWholeDepthThereAndKeepsItsPlace) {
+    Model m = raft(box(0, 0, 12, 10), 0.5, 1e4);
+    m.slab.openings.push_back({"O", box(4, 3, 6.5, 7), {}});
+    m.ribs = {rib("R1", {{0, 5}, {12, 5}})};
+    EXPECT_NEAR(rib_volume(m), 9.5 * 0.24, 1e-9);
+    m.ribs[0].over_openings = OverOpenings::carry;
+    EXPECT_NEAR(rib_volume(m), 9.5 * 0.24 + 2.5 * 0.4 * 1.1, 1e-9);
+    m.slab.self_weight = false;
+    load(m, {RibLoad{"R1", 30}, {}});
+    std::vector<Problem> lost;
+    const Resultant r = sum_of(m, 0, &lost);
+    EXPECT_NEAR(r.Fz, 12 * 30, 1e-6);
+    EXPECT_NEAR(r.My, 12 * 30 * 6, 1e-5);  // as if it lay on a whole beam
+    EXPECT_TRUE(lost.empty());
+}
+
+TEST(Weights, AWallOnARibIsNotWeighedTwiceWithinIt) {
+    Model m = raft(box(0, 0, 12, 10), 0.5, 1e4);
+    m.ribs = {rib("R1", {{0, 5}, {12, 5}}, 1.1, Flush::bottom)};
+    m.walls = {{"W1", {{2, 5}, {8, 5}}, 0.2, 3, true, 1, {}}};
+    m.slab.self_weight = true;
+    const double all = sum_of(m).Fz;
+    m.walls.clear();
+    EXPECT_NEAR(all - sum_of(m).Fz, 25 * 6 * 0.2 * (3 - 0.6), 1e-8);
+}
+
+TEST(NodalLoads, WaterPressesDeeperUnderRibsThatHang) {
+    // Buoyancy of what hangs in the water: its volume times 9.81.
+    Model m = raft(box(0, 0, 12, 10), 0.5, 1e4);
+    load(m, {Uplift{0.2}, {}});
+    const double slab = sum_of(m).Fz;
+    m.ribs = {rib("R1", {{0, 5}, {12, 5}}), rib("R2", {{6, 0}, {6, 10}})};
+    EXPECT_NEAR(sum_of(m).Fz - slab, -9.81 * (22 * 0.24 - 0.096), 1e-8);
+    m.loads.cases[0].items = {{Uplift{-0.8}, {}}};  // below the slab's underside at −0.5, above the ribs' at −1.1
+    EXPECT_NEAR(sum_of(m).Fz, -9.81 * (22 * 0.4 - 0.16) * 0.3, 1e-8);
+    m.ribs[0].flush = m.ribs[1].flush = Flush::bottom;
+    EXPECT_NEAR(sum_of(m).Fz, 0, 1e-12);
+}
+
 TEST(NodalLoads, RandomPointsWithMomentsArriveWhole) {
     std::mt19937 random(5);
     std::uniform_real_distribution<double> u(0.5, 4.5), v(-50, 50);

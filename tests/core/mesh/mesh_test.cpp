@@ -255,5 +255,38 @@ TEST(Mesh, TheHoleOfARingIsARimOfItsOwn) {
     EXPECT_NEAR(inner, 6 * 3.14159, 0.5);
 }
 
+TEST(Mesh, RunsAlongRibsAndWallsAndThroughTheColumnsOnThem) {
+    Model m = raft(box(0, 0, 10, 8), 0.4, 20000);
+    Rib r;
+    r.id = "R1", r.path = {{1, 1}, {9, 1}, {9, 7}};
+    m.ribs = {r};
+    m.walls = {{"W1", {{2, 6}, {6.3, 3.1}}, 0.25, 3, false, 1, {}}};
+    m.columns = {column("C1", 1, 1), column("C2", 5, 1), column("C3", 9, 1), column("C4", 7, 6)};
+    const Mesh mesh = build_mesh(m);
+    std::map<LineOwner::Kind, double> length_of;
+    for (const MeshLine& l : mesh.lines)
+        length_of[l.owner.kind] += distance(mesh.nodes[size_t(l.a)], mesh.nodes[size_t(l.b)]);
+    EXPECT_NEAR(length_of[LineOwner::Kind::rib], 14, 1e-3);
+    EXPECT_NEAR(length_of[LineOwner::Kind::wall], distance({2, 6}, {6.3, 3.1}), 1e-3);
+    double in_footprints = 0;  // the columns on the rib keep their cells: no larger than half the footprint
+    for (int e = 0; e < int(mesh.elements.size()); ++e)
+        if (mesh.footprint[size_t(e)] >= 0) {
+            in_footprints += mesh.area(e);
+            EXPECT_LE(mesh.area(e), 0.0626);
+        }
+    EXPECT_NEAR(in_footprints, 4 * 0.25, 1e-6);
+}
+
+TEST(Mesh, AnOpeningThatCutsTheSlabThroughIsRefused) {
+    Model m = raft(box(0, 0, 10, 4), 0.4, 20000);
+    m.slab.openings = {{"O1", box(4, 0, 5, 4), {}}};
+    try {
+        build_mesh(m);
+        FAIL() << "it was meshed";
+    } catch (const Trouble& t) {
+        EXPECT_NE(t.problem.what.find("O1 cuts the slab into parts"), std::string::npos) << t.problem.what;
+    }
+}
+
 }  // namespace
 }  // namespace mossbed

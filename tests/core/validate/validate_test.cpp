@@ -270,5 +270,59 @@ TEST(Validate, WhatWouldTakeMinutesOrAllMemoryIsRefusedWithASizeThatWouldDo) {
     EXPECT_FALSE(told(m, "cells"));
 }
 
+Model with_rib(std::vector<Point> path, double depth = 1.1) {
+    Model m = good();
+    Rib r;
+    r.id = "R1", r.path = std::move(path), r.depth = depth, r.width = 0.4, r.flush = Flush::top;
+    m.ribs = {r};
+    return m;
+}
+
+TEST(Validate, ARibOnTheSlabIsWell) {
+    EXPECT_TRUE(problems_of(with_rib({{0, 2}, {8, 2}})).empty());
+    EXPECT_TRUE(problems_of(with_rib({{0.2, 0.2}, {7.8, 0.2}, {7.8, 5.8}, {0.2, 5.8}, {0.2, 0.2}})).empty());
+}
+
+TEST(Validate, RibsThatCannotBeSayWhy) {
+    expect_error(with_rib({{0, 2}}), "rib R1", "fewer than two points");
+    expect_error(with_rib({{0, 2}, {0, 2}, {4, 2}}), "rib R1", "points 1 and 2 of its path are one");
+    expect_error(with_rib({{0, 2}, {std::nan(""), 2}}), "rib R1", "not a number");
+    expect_error(with_rib({{0, 2}, {9, 2}}), "rib R1", "it leaves the slab");
+    expect_error(with_rib({{0, 0}, {8, 0}}), "rib R1", "nearly half of it lies beyond the slab's rim");
+    expect_warning(with_rib({{0, 0.1}, {8, 0.1}}), "rib R1", "part of its width lies beyond");
+    expect_error(with_rib({{0, 2}, {8, 2}}, 0.6), "rib R1", "no deeper than the slab's 0.6 m");
+    expect_error(with_rib({{0, 2}, {8, 2}, {3, 2}}), "rib R1", "runs over itself");
+    Model m = with_rib({{0, 2}, {8, 2}});
+    m.ribs[0].concrete = "C99";
+    expect_error(m, "rib R1", "no concrete \"C99\"");
+    m = with_rib({{0, 2}, {8, 2}});
+    m.ribs.push_back(m.ribs[0]);
+    m.ribs[1].id = "R2", m.ribs[1].path = {{5, 2}, {2, 2}};
+    expect_error(m, "rib R2", "on top of rib R1");
+    m.ribs[1].path = {{5, 0}, {5, 6}};  // crossing is well
+    EXPECT_TRUE(problems_of(m).empty());
+}
+
+TEST(Validate, WhatStopsAtOrSpansAnOpeningIsSaid) {
+    Model m = with_rib({{0, 3}, {8, 3}});
+    m.slab.openings = {{"O1", box(3.5, 2.5, 4.5, 3.5), {}}};
+    expect_warning(m, "rib R1", "it stops at opening O1");
+    m.ribs[0].over_openings = OverOpenings::carry;
+    EXPECT_TRUE(problems_of(m).empty());
+    m.ribs.clear();
+    m.walls = {{"W1", {{1, 3}, {7, 3}}, 0.2, 3, true, 1, {}}};
+    expect_warning(m, "wall W1", "crosses opening O1");
+    m.walls[0].stiffens = false;
+    EXPECT_TRUE(problems_of(m).empty());
+    m.walls[0].path = {{1, 3}};
+    expect_error(m, "wall W1", "fewer than two points");
+}
+
+TEST(Validate, ARibThatIsLostInAPatchIsSaid) {
+    Model m = with_rib({{0, 3}, {8, 3}}, 0.8);
+    m.slab.patches = {{"T1", box(2, 2, 4, 4), 1.0, Flush::top, "", {}}};
+    expect_warning(m, "rib R1", "lies wholly within patch T1");
+}
+
 }  // namespace
 }  // namespace mossbed
