@@ -26,7 +26,13 @@ CutScene CutView::scene() {
     s.profile = desk_->profile();
     if (desk_->answer() && desk_->answer()->ground) s.limit = desk_->answer()->ground->layers->limit().level;
     const Shown& on = shown();
-    s.pressure = on.pressure, s.settlement = on.settlement, s.moment = on.moment, s.ground = on.ground;
+    s.pressure = on.pressure, s.settlement = on.settlement, s.ground = on.ground;
+    s.moment = on.moment || on.shear || on.force;
+    s.member_curve = on.shear ? MemberCurve::shear : on.force ? MemberCurve::force : MemberCurve::moment;
+    if (desk_->answer() && desk_->combination()) {
+        s.members = &desk_->answer()->members;
+        s.combination = desk_->combination() - desk_->answer()->combinations.data();
+    }
     s.wide = desk_->stop == Stop::ground;
     s.hair = desk_->hair;
     s.stale = desk_->is_old();
@@ -66,15 +72,20 @@ QString CutView::head() const {
 }
 
 std::vector<std::pair<const char*, bool CutView::Shown::*>> CutView::switches() {
-    return {{"pressure", &Shown::pressure},
-            {"settlement", &Shown::settlement},
-            {"moment", &Shown::moment},
-            {"ground", &Shown::ground}};
+    return {{"pressure", &Shown::pressure}, {"settlement", &Shown::settlement}, {"moment", &Shown::moment},
+            {"V of ribs", &Shown::shear},   {"N of ribs", &Shown::force},       {"ground", &Shown::ground}};
 }
 
 void CutView::show_part(bool Shown::*part, bool on) {
+    if (on && (part == &Shown::moment || part == &Shown::shear || part == &Shown::force))
+        shown().moment = shown().shear = shown().force = false;  // one curve at a time
     shown().*part = on;
+    desk_->tell(Desk::view);
     update();
+}
+
+bool CutView::offers(bool Shown::*part) const {
+    return (part != &Shown::shear && part != &Shown::force) || (desk_->answer() && !desk_->answer()->members.empty());
 }
 
 std::optional<Thing> CutView::boundary_at(QPointF at) const {

@@ -13,11 +13,12 @@ class CutView : public QWidget {
     explicit CutView(Desk* desk, QWidget* parent = nullptr);
     QString head() const;  // where the cut runs, and what in it is not to scale
     struct Shown {
-        bool pressure = true, settlement = true, moment = false, ground = true;
+        bool pressure = true, settlement = true, moment = false, shear = false, force = false, ground = true;
     };
     static std::vector<std::pair<const char*, bool Shown::*>> switches();
     bool shows(bool Shown::*part) { return shown().*part; }
     void show_part(bool Shown::*part, bool on);
+    bool offers(bool Shown::*part) const;  // V and N only where there are ribs or walls to have them
 
   Q_SIGNALS:
     void head_changed();
@@ -33,7 +34,7 @@ class CutView : public QWidget {
     CutScene scene();
     Desk* desk_;
     Shown& shown() { return desk_->stop == Stop::ground ? at_ground_ : elsewhere_; }
-    Shown elsewhere_, at_ground_{false, true, false, true};
+    Shown elsewhere_, at_ground_{false, true, false, false, false, true};
     CutDrawing drawn_;           // as it stands on the screen
     AlongLine along_;            // what it shows of the answer
     bool was_old_ = false;       // as painted

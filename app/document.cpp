@@ -41,6 +41,7 @@ const std::map<ThingKind, OneAndMany>& words_of_kinds() {
     static const std::map<ThingKind, OneAndMany> names{
         {ThingKind::column, {"column", "columns"}},
         {ThingKind::wall, {"wall", "walls"}},
+        {ThingKind::rib, {"rib", "ribs"}},
         {ThingKind::opening, {"opening", "openings"}},
         {ThingKind::patch, {"patch", "patches"}},
         {ThingKind::ground_patch, {"ground patch", "ground patches"}},

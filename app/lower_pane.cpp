@@ -54,7 +54,9 @@ LowerPane::LowerPane(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk)
         connect(b, &QToolButton::clicked, this, [this, of = of](bool on) { cut_->show_part(of, on); });
         connect(desk, &Desk::changed, b, [this, b, of = of](int what) {
             if (what & Desk::view) b->setChecked(cut_->shows(of));
+            b->setVisible(cut_->offers(of));
         });
+        b->setVisible(cut_->offers(of));
         b->setChecked(cut_->shows(of));
         switches->addWidget(b);
     }

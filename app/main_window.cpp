@@ -98,11 +98,11 @@ MainWindow::MainWindow() {
     });
     connect(tray_, &Tray::tool_wanted, this, [this](ToolKind kind) { take(kind); });
     connect(tray_, &Tray::table_wanted, this, [this](TableKind kind) { lower_->show_table(kind); });
-    connect(tray_, &Tray::demo_wanted, this, [this] {
+    connect(tray_, &Tray::example_wanted, this, [this](const QString& name) {
         for (const QString& folder :
              {QString(EXAMPLES_DIR), QApplication::applicationDirPath() + "/../share/mossbed/examples"})
-            if (QFileInfo::exists(folder + "/tern-quay.mossbed") && open_file(folder + "/tern-quay.mossbed")) return;
-        say("The demo was not found beside the program; open examples/tern-quay.mossbed from where you keep it.", true);
+            if (QFileInfo::exists(folder + "/" + name) && open_file(folder + "/" + name)) return;
+        say("The example was not found beside the program; open examples/" + name + " from where you keep it.", true);
     });
     connect(ledger_, &Ledger::working_wanted, this, &MainWindow::show_working);
     connect(plan_, &PlanView::working_wanted, this, &MainWindow::show_working);

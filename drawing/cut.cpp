@@ -1,5 +1,6 @@
 #include "drawing/cut.h"
 
+#include "core/model/levels.h"
 #include "drawing/cut_parts.h"
 #include "words/quantities.h"
 
@@ -13,6 +14,38 @@ double CutFrame::y(double level) const { return view.at({0, up(level)}).y; }
 double CutFrame::level_at(double paper_y) const {
     const double below = paper_y - y(base_level);
     return base_level - below / (below > 0 ? ground_scale : slab_scale);
+}
+
+std::vector<MemberInCut> members_in_cut(const Model& m, const std::array<Point, 2>& line) {
+    std::vector<MemberInCut> out;
+    const Point u = unit(line[1] - line[0]);
+    const double length = distance(line[0], line[1]);
+    auto add = [&](const Thing& thing, const std::vector<Point>& path, double width, const Levels& levels) {
+        double before = 0;
+        for (size_t k = 0; k + 1 < path.size(); ++k) {
+            const Point a = path[k], b = path[k + 1], t = unit(b - a);
+            const double l = distance(a, b), sine = std::abs(cross(t, u));
+            double ta = dot(a - line[0], u), tb = dot(b - line[0], u);
+            if (sine < 0.2 && std::abs(cross(u, a - line[0])) < width / 2 &&
+                std::abs(cross(u, b - line[0])) < width / 2) {  // the cut runs along it
+                const bool with = tb > ta;
+                if (!with) std::swap(ta, tb);
+                if (tb > 0 && ta < length)
+                    out.push_back({thing, levels, ta, tb, thing.kind == ThingKind::wall, true,
+                                   with ? before - ta : before + l + ta, with ? 1.0 : -1.0});
+            } else if (auto at = segment_crossing(a, b, line[0], line[1]); at && sine > 0.05) {
+                const double t0 = dot(*at - line[0], u), half = width / 2 / sine;
+                out.push_back({thing, levels, t0 - half, t0 + half, thing.kind == ThingKind::wall, false, 0, 1});
+            }
+            before += l;
+        }
+    };
+    for (const Rib& r : m.ribs) add({ThingKind::rib, r.id}, r.path, r.width, levels_of(m, r));
+    for (const Wall& w : m.walls)
+        if (w.path.size() > 1)
+            add({ThingKind::wall, w.id}, w.path, w.thickness,
+                {slab_levels(m, nullptr).high, slab_levels(m, nullptr).high + w.height});
+    return out;
 }
 
 CutFrame cut_frame(const CutScene& s, const Box& paper) {
@@ -39,6 +72,9 @@ CutFrame cut_frame(const CutScene& s, const Box& paper) {
     f.top_level = m.slab.top_level, f.base_level = m.slab.top_level - m.slab.thickness;
     for (const SlabPatch& t : m.slab.patches)
         f.base_level = std::min(f.base_level, underside_at(m, centroid(t.outline)));
+    for (const MemberInCut& r : members_in_cut(m, s.line))
+        if (!r.is_wall)
+            f.base_level = std::min(f.base_level, r.levels.low), f.top_level = std::max(f.top_level, r.levels.high);
     const double height = std::max(1e-6, f.top_level - f.base_level);
     f.slab_scale = std::clamp(height * f.view.scale, 12.0, 0.30 * f.paper.height()) / height;
     f.lowest_level = f.base_level - 1;
@@ -91,10 +127,31 @@ void draw_slab(CutDraft& d) {
     }
 }
 
-// A column or wall, cut off above.
-void draw_stub(CutDraft& d, Layer layer, const Thing& thing, double from, double to) {
-    const double foot = d.frame.up(d.frame.top_level), paper_rise = d.frame.view.origin.y - d.frame.paper.low.y - 18,
-                 head = foot + d.frame.metres(std::max(12.0, paper_rise));
+// What of ribs lies outside the slab, at its true level; under the slab, so that its outline runs through.
+void draw_ribs_of_cut(CutDraft& d, const std::vector<MemberInCut>& members) {
+    for (const MemberInCut& r : members) {
+        if (r.is_wall) continue;
+        const double from = std::max(0.0, r.from), to = std::min(d.frame.length, r.to), middle = (from + to) / 2;
+        const double low = std::min(r.levels.low, d.underside(middle)),
+                     high = std::max(r.levels.high, d.upper_side(middle));
+        Path body = closed({d.frame.at(from, low), d.frame.at(to, low), d.frame.at(to, high), d.frame.at(from, high)},
+                           {Role::ink, r.is_along ? 1.0 : 1.3}, {Role::concrete, {}, {}});
+        Box on_paper;
+        for (Point q : {d.frame.at(from, low), d.frame.at(to, high)}) on_paper.add(d.frame.view.at(q));
+        d.labels.keep_clear(on_paper);
+        d.drawing.add(Layer::ribs, std::move(body)).thing = r.thing;
+    }
+}
+
+// A column or wall, cut off above; it stands on the slab, or on a rib that stands there.
+void draw_stub(CutDraft& d, Layer layer, const Thing& thing, double from, double to,
+               const std::vector<MemberInCut>& members) {
+    const double middle = std::clamp((from + to) / 2, 0.0, d.frame.length);
+    double level = d.has_curves() ? d.upper_side(middle) : d.model.slab.top_level;
+    for (const MemberInCut& r : members)
+        if (!r.is_wall && middle > r.from && middle < r.to) level = std::max(level, r.levels.high);
+    const double foot = d.frame.up(level), paper_rise = d.frame.view.origin.y - d.frame.paper.low.y - 18,
+                 head = d.frame.up(d.frame.top_level) + d.frame.metres(std::max(12.0, paper_rise));
     d.drawing
         .add(layer,
              closed({{from, foot}, {to, foot}, {to, head}, {from, head}}, {Role::ink, 1.2}, {Role::concrete, {}, {}}))
@@ -104,21 +161,32 @@ void draw_stub(CutDraft& d, Layer layer, const Thing& thing, double from, double
     d.labels.write_if_free(Layer::names, std::move(name), {{0, 8}});
 }
 
-void draw_columns_and_walls(CutDraft& d) {
+// A wall along the cut, seen from its side: hatched by its uprights, cut off above.
+void draw_wall_along(CutDraft& d, const MemberInCut& w) {
+    const double from = std::max(0.0, w.from), to = std::min(d.frame.length, w.to), foot = d.frame.up(w.levels.low),
+                 rise = d.frame.view.origin.y - d.frame.paper.low.y - 22,
+                 head = d.frame.up(d.frame.top_level) + d.frame.metres(std::max(10.0, rise));
+    d.drawing
+        .add(Layer::walls, closed({{from, foot}, {to, foot}, {to, head}, {from, head}}, {Role::ink, 1.0, Dash::dashed}))
+        .thing = w.thing;
+    Text name;
+    name.at = {(from + to) / 2, head}, name.text = w.thing.id;
+    d.labels.write_if_free(Layer::names, std::move(name), {{0, 8}});
+}
+
+void draw_columns_and_walls(CutDraft& d, const std::vector<MemberInCut>& members) {
     constexpr double reach = 0.75;  // m: columns this near to the line are shown on it
     const auto& [a, b] = d.scene.line;
     const Point u = unit(b - a);
+    for (const MemberInCut& w : members)
+        if (w.is_wall && w.is_along) draw_wall_along(d, w);
     for (const Column& k : d.model.columns) {
         const double t = dot(k.at - a, u), off = std::abs(cross(u, k.at - a)), half = box_of(footprint(k)).width() / 2;
         if (t > 0 && t < d.frame.length && off < half + reach)
-            draw_stub(d, Layer::columns, {ThingKind::column, k.id}, t - half, t + half);
+            draw_stub(d, Layer::columns, {ThingKind::column, k.id}, t - half, t + half, members);
     }
-    for (const Wall& w : d.model.walls)
-        for (size_t i = 0; i + 1 < w.path.size(); ++i)
-            if (auto at = segment_crossing(w.path[i], w.path[i + 1], a, b)) {
-                const double t = dot(*at - a, u);
-                draw_stub(d, Layer::walls, {ThingKind::wall, w.id}, t - w.thickness / 2, t + w.thickness / 2);
-            }
+    for (const MemberInCut& w : members)
+        if (w.is_wall && !w.is_along) draw_stub(d, Layer::walls, w.thing, w.from, w.to, members);
 }
 
 void draw_ends_and_hair(CutDraft& d) {
@@ -166,10 +234,13 @@ CutDrawing cut_drawing(const CutScene& s, const Box& paper) {
         draw(d);
         for (size_t i = first; i < d.drawing.marks.size(); ++i) d.drawing.marks[i].faded = d.scene.stale;
     };
-    if (s.pressure) of_the_answer(draw_pressure_of_cut);
+    const std::vector<MemberInCut> members =
+        has_slab(*s.model) ? members_in_cut(*s.model, s.line) : std::vector<MemberInCut>{};
+    if (s.pressure) of_the_answer([&](CutDraft& draft) { draw_pressure_of_cut(draft, members); });
+    draw_ribs_of_cut(d, members);
     draw_slab(d);
-    if (has_slab(*s.model)) draw_columns_and_walls(d);
-    if (s.moment) of_the_answer(draw_moment_of_cut);
+    if (has_slab(*s.model)) draw_columns_and_walls(d, members);
+    if (s.moment) of_the_answer([&](CutDraft& draft) { draw_moment_of_cut(draft, members); });
     if (s.settlement) of_the_answer(draw_settlement_of_cut);
     if (s.profile) draw_boreholes_of_cut(d);
     for (Text& t : d.over_all)

@@ -4,9 +4,12 @@
 #include "core/answer/answer.h"
 #include "core/fields/along_line.h"
 #include "core/ground/soil_profile.h"
+#include "core/model/levels.h"
 #include "drawing/drawing.h"
 
 namespace mossbed {
+
+enum class MemberCurve : char { moment, shear, force };
 
 struct CutScene {
     const Model* model = nullptr;
@@ -15,10 +18,23 @@ struct CutScene {
     std::optional<double> limit;           // level down to which the ground settles, m
     std::array<Point, 2> line{};
     bool pressure = true, settlement = true, moment = false, ground = true;
-    bool stale = false;          // the answer is of before an edit: what it says is faded
-    std::optional<double> hair;  // m along the line
-    bool wide = false;           // shows some ground beyond both ends of the line, and handles at the boreholes
+    const std::vector<MemberLine>* members = nullptr;  // forces along ribs and walls; none: not known
+    long combination = -1;                             // its column in them
+    MemberCurve member_curve = MemberCurve::moment;    // what is drawn along a rib or wall that the cut runs along
+    bool stale = false;                                // the answer is of before an edit: what it says is faded
+    std::optional<double> hair;                        // m along the line
+    bool wide = false;  // shows some ground beyond both ends of the line, and handles at the boreholes
 };
+
+// A rib or wall where the cut crosses it or runs along it, m along the line.
+struct MemberInCut {
+    Thing thing;
+    Levels levels;
+    double from = 0, to = 0;
+    bool is_wall = false, is_along = false;
+    double s0 = 0, sense = 1;  // along it: s of its path = s0 + sense · t
+};
+std::vector<MemberInCut> members_in_cut(const Model& model, const std::array<Point, 2>& line);
 
 // How the cut stands on its paper. Drawings are in metres: along the line, and up from the top of the slab as drawn.
 // The slab and what is above its underside have a scale of heights of their own, the ground below another.

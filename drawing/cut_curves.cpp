@@ -1,4 +1,8 @@
-// Pressure, settlement and moment along the Cut.
+// Pressure, settlement and moment along the Cut, and forces along ribs and walls that it runs along.
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <functional>
 #include <utility>
 
 #include "drawing/cut_parts.h"
@@ -26,13 +30,18 @@ double room_for_pressure(const CutDraft& d) { return 0.8 * room_below(d); }
 
 }  // namespace
 
-// It hangs from the underside.
-void draw_pressure_of_cut(CutDraft& d) {
+// It hangs from the underside, that of ribs too.
+void draw_pressure_of_cut(CutDraft& d, const std::vector<MemberInCut>& members) {
     if (!d.has_curves()) return;
     const AlongLine& a = *d.scene.along;
     const double most = std::max(1e-9, *std::max_element(a.pressure.begin(), a.pressure.end()));
     const double f = d.frame.metres((room_for_pressure(d) - 12) / most);  // drawn m per kPa
-    auto base = [&](size_t i) { return d.frame.at(a.t[i], d.underside(a.t[i])); };
+    auto base = [&](size_t i) {
+        double low = d.underside(a.t[i]);
+        for (const MemberInCut& m : members)
+            if (!m.is_wall && a.t[i] >= m.from && a.t[i] <= m.to) low = std::min(low, m.levels.low);
+        return d.frame.at(a.t[i], low);
+    };
     auto foot = [&](size_t i) { return base(i) - Point{0, f * a.pressure[i]}; };
     const double spacing = a.t.size() > 1 ? d.frame.view.scale * (a.t[1] - a.t[0]) : 1;
     const int every = std::max(1, int(std::lround(15 / spacing)));
@@ -96,14 +105,95 @@ void draw_settlement_of_cut(CutDraft& d) {
     }
 }
 
-// On the side in tension.
-void draw_moment_of_cut(CutDraft& d) {
+namespace {
+
+// M, V or N of a rib or wall along the stretch of the cut that runs along it.
+struct Curve {
+    std::vector<Point> at;  // (m along the cut, value)
+    const MemberInCut* of = nullptr;
+};
+
+std::vector<Curve> curves_along(const CutDraft& d, const std::vector<MemberInCut>& members) {
+    std::vector<Curve> out;
+    if (!d.scene.members || d.scene.combination < 0) return out;
+    for (const MemberInCut& m : members) {
+        if (!m.is_along) continue;
+        for (const MemberLine& l : *d.scene.members) {
+            const bool is_wall = l.kind == Member::Kind::wall;
+            const std::string& id = is_wall ? d.model.walls[size_t(l.index)].id : d.model.ribs[size_t(l.index)].id;
+            if (is_wall != m.is_wall || id != m.thing.id) continue;
+            const bool whole = !is_wall && l.M.size() > 0;
+            const Eigen::MatrixXd& values = d.scene.member_curve == MemberCurve::force   ? l.N_alone
+                                            : d.scene.member_curve == MemberCurve::shear ? (whole ? l.V : l.V_alone)
+                                                                                         : (whole ? l.M : l.M_alone);
+            Curve c;
+            c.of = &m;
+            for (size_t i = 0; i < l.stations.size(); ++i) {
+                const double t = (l.stations[i].s - m.s0) * m.sense;
+                if (t < m.from - 1e-6 || t > m.to + 1e-6 || t < 0 || t > d.frame.length) continue;
+                const double v = values(long(i), d.scene.combination);
+                if (!std::isnan(v)) c.at.push_back({t, d.scene.member_curve == MemberCurve::shear ? m.sense * v : v});
+            }
+            std::sort(c.at.begin(), c.at.end(), [](Point p, Point q) { return p.x < q.x; });
+            if (c.at.size() > 1) out.push_back(std::move(c));
+        }
+    }
+    return out;
+}
+
+const char* words_of(MemberCurve c) { return c == MemberCurve::force ? "N" : c == MemberCurve::shear ? "V" : "M"; }
+
+// Values at the ends of the scale: the largest and the smallest, with what they are.
+void write_extremes(CutDraft& d, const Curve& c, const std::function<Point(Point)>& place) {
+    const auto by_value = [](Point p, Point q) { return p.y < q.y; };
+    const char* unit = d.scene.member_curve == MemberCurve::moment ? " kN·m" : " kN";
+    const Point most = *std::max_element(c.at.begin(), c.at.end(), by_value),
+                least = *std::min_element(c.at.begin(), c.at.end(), by_value);
+    for (Point p : {most, least}) {
+        if (std::abs(p.y) < 0.02 * std::max(std::abs(most.y), std::abs(least.y))) continue;
+        d.write(Layer::moment, place(p) + Point{0, d.frame.metres(p.y > 0 ? -9 : 9)},
+                c.of->thing.id + " " + words_of(d.scene.member_curve) + " " + typeset(written(p.y, 0)) + unit,
+                Role::moment_ink);
+    }
+}
+
+void draw_curves_along(CutDraft& d, const std::vector<Curve>& curves) {
+    double size = 1e-9;
+    for (const Curve& c : curves)
+        for (Point p : c.at) size = std::max(size, std::abs(p.y));
+    const double f = d.frame.metres(std::min(0.42 * room_below(d), 70.0) / size);
+    for (const Curve& c : curves) {
+        const double zero = d.frame.up(d.model.slab.top_level - d.model.slab.thickness / 2);
+        auto place = [&](Point p) { return Point{p.x, zero - f * p.y}; };
+        Polygon line, shape;
+        for (Point p : c.at) line.push_back(place(p));
+        shape = line;
+        shape.push_back({c.at.back().x, zero}), shape.push_back({c.at.front().x, zero});
+        d.drawing.add(Layer::moment, closed(std::move(shape), {}, {Tone(Role::moment_ink, 46), {}, {}}));
+        d.line(Layer::moment, {c.at.front().x, zero}, {c.at.back().x, zero}, {Role::moment_ink, 0.8});
+        d.drawing.add(Layer::moment, open(std::move(line), {Role::moment_ink, 1.8}));
+        write_extremes(d, c, place);
+    }
+}
+
+}  // namespace
+
+// On the side in tension. Where the cut runs along ribs or walls, theirs; else what the slab carries per metre.
+void draw_moment_of_cut(CutDraft& d, const std::vector<MemberInCut>& members) {
+    if (const std::vector<Curve> curves = curves_along(d, members); !curves.empty())
+        return draw_curves_along(d, curves);
+    if (d.scene.member_curve != MemberCurve::moment)
+        return d.write(
+            Layer::moment, d.on_paper(d.frame.paper.low.x + 8, d.frame.paper.low.y + 10),
+            fmt::format("{} shows where the cut runs along a rib or a wall that stiffens; this one does not.",
+                        words_of(d.scene.member_curve)),
+            Role::faint, Align::left);
     if (!d.has_curves()) return;
     const AlongLine& a = *d.scene.along;
     double size = 1e-9;
     for (size_t i = 0; i < a.t.size(); ++i)
         if (a.on[i]) size = std::max(size, std::abs(a.moment[i]));
-    const double middle = d.frame.up(d.frame.top_level - d.model.slab.thickness / 2);
+    const double middle = d.frame.up(d.model.slab.top_level - d.model.slab.thickness / 2);
     const double f = d.frame.metres(std::min(0.42 * room_below(d), 70.0) / size);
     auto at = [&](size_t i) { return Point{a.t[i], middle - f * a.moment[i]}; };
     for (auto [i0, i1] : a.stretches()) {

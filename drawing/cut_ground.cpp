@@ -98,15 +98,16 @@ void draw_level_beside(CutDraft& d, Layer layer, double level, Stroke stroke) {
     d.line(layer, {d.slab_to + edge, right.y}, right, stroke);
 }
 
+// Down to the slab's underside with its steps.
 void draw_excavation(CutDraft& d, double ground) {
-    if (d.slab_from > d.slab_to || ground <= d.frame.top_level) return;
-    const double edge = d.frame.metres(8), bottom = d.frame.up(d.frame.base_level),
-                 top = d.on_paper(0, d.frame.paper.low.y).y;
-    d.drawing.add(Layer::ground, closed({{d.slab_from - edge, bottom},
-                                         {d.slab_to + edge, bottom},
-                                         {d.slab_to + edge, top},
-                                         {d.slab_from - edge, top}},
-                                        {}, {Role::sheet, {}, {}}));
+    if (d.slab_from > d.slab_to || ground <= d.model.slab.top_level || !d.has_curves()) return;
+    const double edge = d.frame.metres(8), top = d.on_paper(0, d.frame.paper.low.y).y;
+    Polygon pit{{d.slab_from - edge, d.frame.up(d.underside(d.slab_from))}};
+    for (double t : d.scene.along->t)
+        if (t >= d.slab_from && t <= d.slab_to) pit.push_back({t, d.frame.up(d.underside(t))});
+    pit.push_back({d.slab_to + edge, d.frame.up(d.underside(d.slab_to))});
+    pit.push_back({d.slab_to + edge, top}), pit.push_back({d.slab_from - edge, top});
+    d.drawing.add(Layer::ground, closed(std::move(pit), {}, {Role::sheet, {}, {}}));
 }
 
 void draw_water(CutDraft& d) {

@@ -6,11 +6,11 @@
 namespace mossbed {
 
 const char* name_of(Layer layer) {
-    static constexpr std::array names{"ground",   "strata",   "water",      "boreholes",   "slab",     "map",
-                                      "isolines", "lifted",   "over-limit", "setting-out", "patches",  "rim",
-                                      "openings", "strips",   "bars",       "walls",       "columns",  "loads",
-                                      "punching", "pressure", "settlement", "moment",      "cut-line", "handles",
-                                      "chosen",   "names",    "key",        "notes"};
+    static constexpr std::array names{"ground",   "strata",   "water",      "boreholes",   "slab",    "map",
+                                      "isolines", "lifted",   "over-limit", "setting-out", "patches", "rim",
+                                      "openings", "strips",   "bars",       "ribs",        "walls",   "columns",
+                                      "loads",    "punching", "pressure",   "settlement",  "moment",  "cut-line",
+                                      "handles",  "chosen",   "names",      "key",         "notes"};
     static_assert(names.size() == size_t(Layer::notes) + 1);
     return names[size_t(layer)];
 }

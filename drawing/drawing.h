@@ -33,6 +33,7 @@ enum class Layer : char {
     openings,
     strips,
     bars,
+    ribs,
     walls,
     columns,
     loads,

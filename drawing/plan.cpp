@@ -183,11 +183,13 @@ Drawing plan_drawing(const PlanScene& s, const View& view, const Box& paper) {
         if (!s.load_case.empty()) draw_loads(d);
         if (s.uses) of_the_answer(draw_perimeters);
         if (s.show_cut) draw_cut_line(d);
+        draw_ribs(d);
         draw_walls(d);
         draw_columns(d);
         draw_handles(d);
         if (s.boreholes) draw_boreholes(d);
         write_names_of_columns(d);
+        write_names_of_ribs(d);
         if (s.uses) of_the_answer(write_uses);
         write_names_of_patches(d);
         of_the_answer(draw_flag);

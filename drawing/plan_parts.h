@@ -28,6 +28,8 @@ void draw_flag(PlanDraft& d);
 void draw_patches(PlanDraft& d);
 void write_names_of_patches(PlanDraft& d);
 void draw_openings(PlanDraft& d);
+void draw_ribs(PlanDraft& d);
+void write_names_of_ribs(PlanDraft& d);
 void draw_walls(PlanDraft& d);
 void draw_columns(PlanDraft& d);
 void write_names_of_columns(PlanDraft& d);

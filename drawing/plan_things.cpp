@@ -1,4 +1,4 @@
-// What the model holds, on the plan: patches, openings, walls, columns, boreholes.
+// What the model holds, on the plan: patches, openings, ribs, walls, columns, boreholes.
 #include "drawing/ground_parts.h"
 #include "drawing/plan_parts.h"
 #include "words/quantities.h"
@@ -56,6 +56,55 @@ void draw_openings(PlanDraft& d) {
         const size_t n = o.outline.size();
         for (size_t i = 0; i + 2 < n; ++i)
             d.drawing.add(Layer::openings, open({o.outline[i], o.outline[(i + 2) % n]}, {Role::faint, 0.8}));
+    }
+}
+
+namespace {
+
+// The edges of a rib, mitred: one ring, or an outer and an inner one where its path is closed.
+std::vector<Polygon> edges_of(const Rib& r) {
+    const std::vector<Polygon> bodies = bodies_along(r.path, r.width);
+    if (bodies.empty()) return {};
+    Polygon left{bodies[0][3]}, right{bodies[0][0]};
+    for (const Polygon& b : bodies) left.push_back(b[2]), right.push_back(b[1]);
+    if (distance(r.path.front(), r.path.back()) < 1e-6 && r.path.size() > 3) {
+        left.pop_back(), right.pop_back();
+        return {left, right};
+    }
+    left.insert(left.end(), right.rbegin(), right.rend());
+    return {left};
+}
+
+}  // namespace
+
+// Dashed where it hangs below the slab and is hidden, with its axis.
+void draw_ribs(PlanDraft& d) {
+    for (const Rib& r : d.model.ribs) {
+        const Dash dash = r.flush == Flush::bottom ? Dash::solid : Dash::dashed;
+        for (Polygon& edge : edges_of(r)) {
+            if (!d.is_chosen(ThingKind::rib, r.id))  // a rim of paper, so that it shows on a dark map
+                d.drawing.add(Layer::ribs, closed(edge, {Tone(Role::sheet, 170), 3.2}));
+            draw_outline(d, Layer::ribs, ThingKind::rib, r.id, closed(std::move(edge), {Role::ink, 1.3, dash}));
+        }
+        Mark& axis = d.drawing.add(Layer::ribs, open(r.path, {Role::faint, 0.7, Dash::dash_dotted}));
+        axis.thing = Thing{ThingKind::rib, r.id}, axis.reach = std::max(4.0, d.view.scale * r.width / 2);
+    }
+}
+
+void write_names_of_ribs(PlanDraft& d) {
+    for (const Rib& r : d.model.ribs) {
+        const bool is_chosen = d.is_chosen(ThingKind::rib, r.id);
+        if (r.path.size() < 2 || (d.view.scale <= 13 && !is_chosen)) continue;
+        size_t longest = 0;
+        for (size_t k = 0; k + 1 < r.path.size(); ++k)
+            if (distance(r.path[k], r.path[k + 1]) > 1.001 * distance(r.path[longest], r.path[longest + 1]))
+                longest = k;
+        const Point a = r.path[longest], b = r.path[longest + 1];
+        Text t;
+        t.at = a + 0.3 * (b - a), t.halo = true, t.bold = is_chosen;
+        t.text = r.id + " " + written(r.width, 2) + " × " + written(r.depth, 2) + " m";
+        const double off = d.view.scale * r.width / 2 + 8;
+        d.labels.write(Layer::names, std::move(t), {{off, 0}, {-off, 0}, {0, off}, {0, -off}});
     }
 }
 

@@ -200,7 +200,7 @@ class BandGrip : public Held<BandGrip> {  // nothing under the pointer
     QRectF box_;
 };
 
-// What a click takes in hand and a drag leaves where it is: walls, patches, openings, boreholes.
+// What a click takes in hand and a drag leaves where it is: walls, ribs, patches, openings, boreholes.
 class ThingGrip : public Held<ThingGrip> {
   public:
     ThingGrip(ToolBench& bench, Thing thing) : Held(bench), thing_(std::move(thing)), band_(bench) {}

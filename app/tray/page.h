@@ -29,7 +29,7 @@ class Page : public QWidget {
 
   Q_SIGNALS:
     void tool_wanted(mossbed::ToolKind tool);
-    void demo_wanted();
+    void example_wanted(const QString& file);
     void working_wanted(std::string key);        // of a row of the Ledger
     void table_wanted(mossbed::TableKind kind);  // in the lower pane
 

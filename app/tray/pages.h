@@ -50,13 +50,14 @@ class ColumnsPage : public Page {  // one column, or several edited together
     QTableWidget* loads_ = nullptr;
 };
 
-class ThingsPage : public Page {  // walls, patches, openings: what the model says of them
+class ThingsPage : public Page {  // walls, ribs, patches, openings: what the model says of them
   public:
     ThingsPage(Desk* desk, Things things) : Page(desk), things_(std::move(things)) {}
     std::string key() const override;
     void build() override;
 
   private:
+    QString facts_of_rib(const std::string& id) const;
     Things things_;
 };
 

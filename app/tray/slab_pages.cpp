@@ -6,6 +6,7 @@
 #include "app/tray/parts.h"
 #include "core/codes/materials.h"
 #include "core/model/edit.h"
+#include "core/model/levels.h"
 
 namespace mossbed {
 
@@ -18,7 +19,11 @@ void BeginningsPage::build() {
         desk_->go_to(Stop::slab);
     });
     button("Begin with a ground report …", "begin-report", [this] { read_report_asked(desk_, this); });
-    button("Look at the demo, Tern Quay", "begin-demo", [this] { Q_EMIT demo_wanted(); });
+    button("Look at the demo, Tern Quay", "begin-demo", [this] { Q_EMIT example_wanted("tern-quay.mossbed"); });
+    button("Sandpiper Row, a loop of strips with ribs", "begin-sandpiper",
+           [this] { Q_EMIT example_wanted("sandpiper-row.mossbed"); });
+    button("Heron Mast, a round raft that lifts", "begin-heron",
+           [this] { Q_EMIT example_wanted("heron-mast.mossbed"); });
     box_->addStretch(1);
 }
 
@@ -60,7 +65,8 @@ void SlabPage::build() {
            [this] { edit("Set out the columns", [](Model& m) { set_out_columns(m); }); });
     button("Add columns", "add-columns", [this] { Q_EMIT tool_wanted(ToolKind::add_column); });
     words(
-        "Circles, rings, openings, patches and walls cannot be drawn yet: they come from the model's file. What is "
+        "Circles, rings, openings, patches, ribs and walls cannot be drawn yet: they come from the model's file. What "
+        "is "
         "there can be chosen, edited and deleted.");
     box_->addStretch(1);
 }
@@ -158,7 +164,8 @@ struct KindWords {
     std::vector<const char*> fields;  // of numbers
 };
 const KindWords& words_of(ThingKind kind) {
-    static const KindWords wall{"Wall", "walls", "walls", {"thickness", "height"}},
+    static const KindWords wall{"Wall", "walls", "walls", {"thickness", "height", "stiffness_factor"}},
+        rib{"Rib", "ribs", "ribs", {"width", "depth", "stiffness_factor"}},
         patch{"Thickness patch", "patches", "slab/patches", {"thickness"}},
         opening{"Opening", "openings", "slab/openings", {}},
         ground{"Ground patch", "ground patches", "ground/patches", {"modulus"}},
@@ -166,6 +173,7 @@ const KindWords& words_of(ThingKind kind) {
         line{"Setting-out line", "setting-out lines", "setting_out", {}};
     if (kind == ThingKind::setting_out) return line;
     if (kind == ThingKind::extra_bars) return bars;
+    if (kind == ThingKind::rib) return rib;
     return kind == ThingKind::wall      ? wall
            : kind == ThingKind::patch   ? patch
            : kind == ThingKind::opening ? opening
@@ -173,6 +181,24 @@ const KindWords& words_of(ThingKind kind) {
 }
 
 }  // namespace
+
+// Where it stands, how long it is, and what it carries most.
+QString ThingsPage::facts_of_rib(const std::string& id) const {
+    const Rib* r = find_id(now().ribs, id);
+    if (!r) return {};
+    double l = 0;
+    for (size_t k = 0; k + 1 < r->path.size(); ++k) l += distance(r->path[k], r->path[k + 1]);
+    const Levels own = levels_of(now(), *r);
+    const char* where = r->flush == Flush::bottom ? "stands on the slab"
+                        : r->flush == Flush::top  ? "hangs below the slab"
+                                                  : "reaches out of both faces";
+    QString text = QString("%1: %2 m long, from %3 to %4 m, %5")
+                       .arg(q(id), look::number(l, 2), look::number(own.low, 2), look::number(own.high, 2), where);
+    for (const Row& row : desk_->rows())
+        if (row.id == "rib" && row.item == id && row.value)
+            text += QString("; largest M %1 kN·m in %2").arg(look::number(*row.value, 0), q(row.combination));
+    return text;
+}
 
 std::string ThingsPage::key() const {
     std::string k = "things";
@@ -196,6 +222,11 @@ void ThingsPage::build() {
         for (const char* f : w.fields) field(paths(f), {.name = QString("thing-%1").arg(f)});
         if (kind == ThingKind::patch)
             choice(paths("flush"), {.name = "thing-flush", .deed = "Set where a patch is flush"});
+        if (kind == ThingKind::rib) {
+            choice(paths("flush"), {.name = "thing-flush", .deed = "Set where a rib is flush"});
+            choice(paths("over_openings"), {.name = "thing-over-openings", .deed = "Stop or carry a rib at openings"});
+            for (const std::string& id : ids) live([this, id] { return facts_of_rib(id); }, "rib-facts", 3);
+        }
         if (kind == ThingKind::extra_bars) {
             choice(paths("face"), {.name = "thing-face", .label = "Face", .deed = "Set the face of extra bars"});
             choice(paths("direction"), {.name = "thing-direction", .label = "Along", .deed = "Turn extra bars"});

@@ -18,8 +18,9 @@ std::unique_ptr<Page> page_for(Desk* desk) {
         return std::make_unique<RimPage>(desk, side->part);
     Things things = desk->chosen;
     std::erase_if(things, [](const Thing& t) {
-        return t.kind != ThingKind::wall && t.kind != ThingKind::patch && t.kind != ThingKind::opening &&
-               t.kind != ThingKind::ground_patch && t.kind != ThingKind::extra_bars && t.kind != ThingKind::setting_out;
+        return t.kind != ThingKind::wall && t.kind != ThingKind::rib && t.kind != ThingKind::patch &&
+               t.kind != ThingKind::opening && t.kind != ThingKind::ground_patch && t.kind != ThingKind::extra_bars &&
+               t.kind != ThingKind::setting_out;
     });
     if (!things.empty()) return std::make_unique<ThingsPage>(desk, std::move(things));
     switch (desk->stop) {
@@ -82,7 +83,7 @@ void Tray::turn_to_page() {
     page_ = next.release();
     page_->build();
     connect(page_, &Page::tool_wanted, this, &Tray::tool_wanted);
-    connect(page_, &Page::demo_wanted, this, &Tray::demo_wanted);
+    connect(page_, &Page::example_wanted, this, &Tray::example_wanted);
     connect(page_, &Page::working_wanted, this, &Tray::working_wanted);
     connect(page_, &Page::table_wanted, this, &Tray::table_wanted);
     // The one before may be in the middle of the click that turned the page.

@@ -15,7 +15,7 @@ class Tray : public QScrollArea {
 
   Q_SIGNALS:
     void tool_wanted(mossbed::ToolKind tool);
-    void demo_wanted();
+    void example_wanted(const QString& file);
     void table_wanted(mossbed::TableKind kind);
     void page_turned();
     void working_wanted(std::string key);

@@ -79,7 +79,7 @@ Model without(Model m, const Things& things) {
     auto drop = [&](auto& list, ThingKind kind) {
         std::erase_if(list, [&](const auto& t) { return things.count({kind, t.id}) > 0; });
     };
-    drop(m.columns, ThingKind::column), drop(m.walls, ThingKind::wall);
+    drop(m.columns, ThingKind::column), drop(m.walls, ThingKind::wall), drop(m.ribs, ThingKind::rib);
     drop(m.slab.openings, ThingKind::opening), drop(m.slab.patches, ThingKind::patch);
     drop(m.ground.patches, ThingKind::ground_patch), drop(m.ground.boreholes, ThingKind::borehole);
     drop(m.steel.extra, ThingKind::extra_bars), drop(m.setting_out, ThingKind::setting_out);
@@ -87,6 +87,7 @@ Model without(Model m, const Things& things) {
         std::erase_if(c.items, [&](const LoadItem& i) {
             if (auto* l = std::get_if<ColumnLoad>(&i.load)) return things.count({ThingKind::column, l->column}) > 0;
             if (auto* l = std::get_if<WallLoad>(&i.load)) return things.count({ThingKind::wall, l->wall}) > 0;
+            if (auto* l = std::get_if<RibLoad>(&i.load)) return things.count({ThingKind::rib, l->rib}) > 0;
             return false;
         });
     return m;

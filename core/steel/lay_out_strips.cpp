@@ -128,6 +128,9 @@ std::vector<StripAnswer> lay_out_strips(const Model& m) {
 
 double uncovered_area(const Model& m, const std::vector<StripAnswer>& strips, Direction direction) {
     const Polygon rim = outer_rim(m.slab.outline, 0.25);
+    std::vector<Polygon> holes;
+    if (auto hole = inner_rim(m.slab.outline, 0.25)) holes.push_back(*hole);
+    for (const Opening& o : m.slab.openings) holes.push_back(o.outline);
     const Box b = box_of(rim);
     // Counted on a fine grid of points: a strip is missing or it is not, an exact area is not called for.
     const int n = 120;
@@ -136,6 +139,7 @@ double uncovered_area(const Model& m, const std::vector<StripAnswer>& strips, Di
         for (int j = 0; j < n; ++j) {
             const Point q{b.low.x + b.width() * (i + 0.5) / n, b.low.y + b.height() * (j + 0.5) / n};
             if (!contains(rim, q)) continue;
+            if (std::any_of(holes.begin(), holes.end(), [&](const Polygon& h) { return contains(h, q); })) continue;
             const bool covered = std::any_of(strips.begin(), strips.end(), [&](const StripAnswer& s) {
                 if (s.strip.direction != direction) return false;
                 const Point u = unit(s.strip.axis[1] - s.strip.axis[0]), r = q - s.strip.axis[0];

@@ -94,7 +94,7 @@ class RandomHand : public Window {
         if (pick(4)) key(one_of(ends));
     }
     void press_something() {
-        static const QStringList no{"working-print", "read-report", "begin-report", "begin-demo"};  // ask or open files
+        static const QStringList no{"working-print", "read-report", "begin-report", "begin-demo", "begin-sandpiper", "begin-heron"};  // ask or open files
         std::vector<QAbstractButton*> buttons;
         for (QAbstractButton* b : w.findChildren<QAbstractButton*>())
             if (b->isVisible() && b->isEnabled() && !no.contains(b->objectName())) buttons.push_back(b);
