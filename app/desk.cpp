@@ -44,8 +44,10 @@ QString table_of(const Convergence& c) {
     for (double h : c.size) t += cell_of(look::number(h, 2) + " m");
     t += cell_of("moves") + "</tr>";
     for (const ConvergenceRow& r : c.rows) {
-        t += "<tr><td>" + QString::fromStdString(r.title) + "</td>";
-        for (double u : r.use) t += cell_of(look::number(u, 2));
+        const bool is_use = r.unit == Unit::none;
+        t += "<tr><td>" + QString::fromStdString(r.title) + (is_use ? QString() : QString(", ") + name_of(r.unit)) +
+             "</td>";
+        for (double u : r.use) t += cell_of(look::number(u, is_use ? 2 : 0));
         t += cell_of(QString(r.change() > 0 ? "+" : "") + look::number(100 * r.change(), 1) + " %") + "</tr>";
     }
     t += "<tr><td>nodes</td>";

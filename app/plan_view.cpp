@@ -84,6 +84,7 @@ PlanScene PlanView::scene() const {
         for (const ReportHole& h : desk_->taking->report.holes)
             if (h.at && !h.layers.empty()) s.coming.push_back({h.id, place_of(*h.at, desk_->taking->placing)});
     s.uses = desk_->stop == Stop::shear;
+    s.mesh = desk_->stop == Stop::slab;
     s.strips = desk_->stop == Stop::steel;
     s.load_case = desk_->stop == Stop::loads ? desk_->load_case : "";
     s.cut = desk_->cut;

@@ -7,6 +7,7 @@
 #include <QScrollArea>
 #include <QScrollBar>
 #include <cstdio>
+#include <functional>
 
 #include "app/main_window.h"
 
@@ -22,6 +23,34 @@ bool wait_in_step(MainWindow& w) {
         if (!w.desk()->problems().empty()) return false;
     }
     return false;
+}
+
+// The other examples: a rib in hand with its moment along the cut, a round raft that lifts.
+int ribs_and_lift(MainWindow& w, const QString& folder, const std::function<void(const char*)>& shot) {
+    Desk& d = *w.desk();
+    auto open = [&](const char* name) {
+        d.document()->undo_stack()->setClean();
+        if (w.open_file(folder + "/" + name) && wait_in_step(w)) return true;
+        std::fprintf(stderr, "%s could not be opened and solved.\n", name);
+        return false;
+    };
+    if (!open("sandpiper-row.mossbed")) return 2;
+    d.choose_combination("U1");
+    d.go_to(Stop::slab);
+    d.cut = {Point{-0.8, 0.7}, Point{18.8, 0.7}};
+    d.choose({{ThingKind::rib, "R1"}});
+    w.lower()->cut()->show_part(&CutView::Shown::pressure, false);
+    w.lower()->cut()->show_part(&CutView::Shown::moment, true);
+    w.plan()->show_all();
+    shot("ribs");
+    w.lower()->cut()->show_part(&CutView::Shown::moment, false);
+    w.lower()->cut()->show_part(&CutView::Shown::pressure, true);
+    if (!open("heron-mast.mossbed")) return 2;
+    d.choose_combination("S2");
+    d.go_to(Stop::contact);
+    w.plan()->show_all();
+    shot("mast");
+    return 0;
 }
 
 }  // namespace
@@ -96,7 +125,7 @@ int make_shots(const QString& model, const QString& folder) {
             shot("working");
             break;
         }
-    return 0;
+    return ribs_and_lift(w, QFileInfo(model).path(), shot);
 }
 
 }  // namespace mossbed

@@ -93,6 +93,21 @@ const Problem10k& problem(int which) {
     static const Problem10k small(grid_raft(5, 4)), large(grid_raft(11, 8));
     return which == 0 ? small : large;
 }
+// The same raft with ribs along every other row of columns: five unknowns a node.
+Model with_ribs(Model m) {
+    const Box b = box_of(std::get<Polygon>(m.slab.outline));
+    for (double y = b.low.y + 1.5; y < b.high.y; y += 10) {
+        Rib r;
+        r.id = fmt::format("R{}", m.ribs.size() + 1), r.flush = Flush::top, r.depth = 1.2;
+        r.path = {{b.low.x, y}, {b.high.x, y}};
+        m.ribs.push_back(r);
+    }
+    return m;
+}
+const Problem10k& ribbed(int which) {
+    static const Problem10k small(with_ribs(grid_raft(5, 4))), large(with_ribs(grid_raft(11, 8)));
+    return which == 0 ? small : large;
+}
 const Model& demo() {
     static const Model m = [] {
         Loaded l = load_model(EXAMPLES "/tern-quay.mossbed");
@@ -102,8 +117,7 @@ const Model& demo() {
     return m;
 }
 
-void bare_factor(benchmark::State& s) {
-    const Problem10k& p = problem(int(s.range(0)));
+void factor_of(benchmark::State& s, const Problem10k& p) {
     Factor f(p.full);
     Eigen::MatrixXd b = p.loads(1, false);
     for (auto _ : s) {
@@ -113,6 +127,12 @@ void bare_factor(benchmark::State& s) {
         benchmark::DoNotOptimize(x.data());
     }
     s.counters["nodes"] = double(p.mesh.nodes.size());
+}
+void bare_factor(benchmark::State& s) { factor_of(s, problem(int(s.range(0)))); }
+void ribbed_factor(benchmark::State& s) { factor_of(s, ribbed(int(s.range(0)))); }
+void ribbed_assembly(benchmark::State& s) {
+    const Problem10k& p = ribbed(int(s.range(0)));
+    for (auto _ : s) benchmark::DoNotOptimize(assemble(p.plate, p.mesh).value.data());
 }
 void analysis(benchmark::State& s) {
     const Problem10k& p = problem(int(s.range(0)));
@@ -452,6 +472,8 @@ void stop_growth(benchmark::State& s) {
 }
 
 BENCHMARK(bare_factor)->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(ribbed_factor)->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(ribbed_assembly)->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(analysis)->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(mesh)->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(assembly)->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond)->UseRealTime();
@@ -518,6 +540,11 @@ class Ratios : public benchmark::ConsoleReporter {
             const double f = n("bare_factor");
             if (!std::isfinite(f)) continue;
             fmt::print("  {:>6} nodes: f = {:.1f} ms\n", problem(w).mesh.nodes.size(), f);
+            if (const double five = n("ribbed_factor"); std::isfinite(five))
+                fmt::print(
+                    "    five unknowns a node, ribs ({} nodes): {:.2f} f (at most 3.5), assembly {:.2f} times that of "
+                    "three\n",
+                    ribbed(w).mesh.nodes.size(), five / f, n("ribbed_assembly") / n("assembly"));
             fmt::print("    mesh                                         {:6.2f} f   (1.2)\n", n("mesh") / f);
             fmt::print("    assembly, pattern and values                 {:6.2f} f   (0.3 with a known pattern)\n",
                        n("assembly") / f);

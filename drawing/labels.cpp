@@ -25,7 +25,7 @@ bool Labels::is_on_paper(const Box& b) const {
     return b.low.x >= paper_.low.x && b.high.x <= paper_.high.x && b.low.y >= paper_.low.y && b.high.y <= paper_.high.y;
 }
 
-Point Labels::write(Layer layer, Text text, std::initializer_list<Point> offsets) {
+Point Labels::write(Layer layer, Text text, const std::vector<Point>& offsets) {
     const auto align = [](Point o) { return o.x > 1 ? Align::left : o.x < -1 ? Align::right : Align::centre; };
     auto at = [&](Point o) {
         Text t = text;
@@ -47,7 +47,7 @@ Point Labels::write(Layer layer, Text text, std::initializer_list<Point> offsets
     return best->offset;
 }
 
-void Labels::write_if_free(Layer layer, Text text, std::initializer_list<Point> offsets) {
+void Labels::write_if_free(Layer layer, Text text, const std::vector<Point>& offsets) {
     for (Point o : offsets) {
         text.offset = o;
         const Box b = box_of(text);

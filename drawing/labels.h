@@ -12,9 +12,9 @@ class Labels {
     // Writes the text at the first offset where it covers no other and stays on the paper; at the first one that stays
     // on it when all are taken.
     // Returns the offset.
-    Point write(Layer layer, Text text, std::initializer_list<Point> offsets);
+    Point write(Layer layer, Text text, const std::vector<Point>& offsets);
     // Likewise, but centred at each offset, and left out when no place is free.
-    void write_if_free(Layer layer, Text text, std::initializer_list<Point> offsets);
+    void write_if_free(Layer layer, Text text, const std::vector<Point>& offsets);
     void keep_clear(const Box& paper) { taken_.push_back(paper); }
     bool is_free(const Box& paper) const;
     Box box_of(const Text& text) const;  // on the paper, about

@@ -172,6 +172,7 @@ Drawing plan_drawing(const PlanScene& s, const View& view, const Box& paper) {
         };
         of_the_answer(draw_map);
         of_the_answer(draw_lifted);
+        if (s.mesh) of_the_answer(draw_mesh);
         draw_setting_out(d);
         draw_patches(d);
         draw_rim(d);

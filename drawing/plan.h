@@ -17,6 +17,7 @@ struct PlanScene {
     bool handles = false;  // corners and sides of the outline can be dragged
     bool uses = false;     // punching use at each column
     bool strips = false;
+    bool mesh = false;  // its cells, the worst marked
     std::string load_case;  // discs of this case; empty: none
     std::array<Point, 2> cut{};
     bool show_cut = true;

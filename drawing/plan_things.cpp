@@ -59,6 +59,33 @@ void draw_openings(PlanDraft& d) {
     }
 }
 
+// The sides of all cells as hairlines, where they stand far enough apart to be told from each other.
+void draw_mesh(PlanDraft& d) {
+    if (!d.scene.answer) return;
+    const Mesh& mesh = d.scene.answer->mesh;
+    constexpr double apart = 3;  // paper units
+    if (mesh.size * d.view.scale < apart) return;
+    Rings sides;
+    for (const Element& e : mesh.elements)
+        for (int k = 0, n = corners(e); k < n; ++k) {
+            const int a = e[size_t(k)], b = e[size_t((k + 1) % n)];
+            if (a < b) sides.push_back({mesh.nodes[size_t(a)], mesh.nodes[size_t(b)]});
+        }
+    for (const auto& rim : mesh.rims)  // of a side at a rim only one cell knows
+        for (size_t i = 0; i < rim.size(); ++i)
+            sides.push_back({mesh.nodes[size_t(rim[i])], mesh.nodes[size_t(rim[(i + 1) % rim.size()])]});
+    Path all{rings_of(std::move(sides)), false, {}, 0, {Role::line, 0.7}, {}};
+    d.drawing.add(Layer::map, std::move(all));
+    const MeshQuality& q = d.scene.answer->quality;
+    if (q.worst_cell < 0) return;
+    const Polygon worst = mesh.polygon(q.worst_cell);
+    d.drawing.add(Layer::over_limit, closed(worst, {Role::ochre, 2.4}));
+    d.drawing.add(Layer::over_limit, Disc{centroid(worst), {}, 11, {Role::ochre, 1.6}, {}});
+    Text t;
+    t.at = centroid(worst), t.text = "worst cell " + written(q.worst_shape, 2), t.halo = true;
+    d.labels.write(Layer::names, std::move(t), {{14, 10}, {-14, 10}, {14, -10}, {-14, -10}});
+}
+
 namespace {
 
 // The edges of a rib, mitred: one ring, or an outer and an inner one where its path is closed.
@@ -101,10 +128,16 @@ void write_names_of_ribs(PlanDraft& d) {
                 longest = k;
         const Point a = r.path[longest], b = r.path[longest + 1];
         Text t;
-        t.at = a + 0.3 * (b - a), t.halo = true, t.bold = is_chosen;
+        t.halo = true, t.bold = is_chosen;
         t.text = r.id + " " + written(r.width, 2) + " × " + written(r.depth, 2) + " m";
-        const double off = d.view.scale * r.width / 2 + 8;
-        d.labels.write(Layer::names, std::move(t), {{off, 0}, {-off, 0}, {0, off}, {0, -off}});
+        const double off = d.view.scale * r.width / 2 + 8, l = d.view.scale * distance(a, b);
+        const Point along = unit(b - a);
+        t.at = a + 0.3 * (b - a);
+        std::vector<Point> places;  // beside it, near its first third or further on
+        for (double further : {0.0, 0.2, 0.4})
+            for (Point side : {Point{off, 0}, {-off, 0}, {0, off}, {0, -off}})
+                places.push_back(side + (further * l) * along);
+        d.labels.write_if_free(Layer::names, std::move(t), places);
     }
 }
 

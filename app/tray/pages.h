@@ -20,6 +20,7 @@ class SlabPage : public Page {
 
   private:
     void concrete_class();
+    void fineness();
 };
 
 class RimPage : public Page {  // one side of the outline

@@ -1,6 +1,7 @@
 // Beginnings, the slab, one side of its outline, things that stand on it.
 #include <QComboBox>
 #include <QLabel>
+#include <QSlider>
 
 #include "app/tray/pages.h"
 #include "app/tray/parts.h"
@@ -47,15 +48,18 @@ void SlabPage::build() {
     words("E in grey follows the strength and the weight by the code; once typed it is yours.");
     heading("Mesh");
     field("mesh/size", {.name = "mesh-size"});
+    fineness();
     result(
         [this] {
             if (!answer()) return QString();
             const MeshQuality& quality = answer()->quality;
-            return QString("Mesh: %1 nodes, %2 cells, %3 % quadrilaterals, smallest angle %4°, worst aspect %5")
+            return QString(
+                       "Mesh: %1 nodes, %2 cells, %3 % quadrilaterals, smallest angle %4°, worst aspect %5, worst "
+                       "shape %6 (marked)")
                 .arg(quality.nodes)
                 .arg(quality.elements)
                 .arg(look::number(100 * quality.quad_share, 0), look::number(quality.smallest_angle, 0),
-                     look::number(quality.worst_aspect, 1));
+                     look::number(quality.worst_aspect, 1), look::number(quality.worst_shape, 2));
         },
         "mesh-quality", 3);
     live([this] { return desk_->mesh_report; }, "mesh-report");
@@ -69,6 +73,56 @@ void SlabPage::build() {
         "is "
         "there can be chosen, edited and deleted.");
     box_->addStretch(1);
+}
+
+namespace {
+
+// From some 150 cells to some 20,000, by ratio; the size is rounded to the centimetre.
+constexpr double fewest_cells = 150, most_cells = 20000;
+constexpr int fineness_steps = 60;
+double size_at(const Model& m, int step) {
+    const double cells = fewest_cells * std::pow(most_cells / fewest_cells, double(step) / fineness_steps);
+    return std::max(0.05, std::round(100 * std::sqrt(net_area(m) / cells)) / 100);
+}
+int step_of(const Model& m) {
+    const double cells = net_area(m) / (m.mesh_size * m.mesh_size);
+    return int(
+        std::lround(std::clamp(fineness_steps * std::log(cells / fewest_cells) / std::log(most_cells / fewest_cells),
+                               0.0, double(fineness_steps))));
+}
+
+}  // namespace
+
+// While it is moved it says what it would make; the mesh is made anew when it is let go, as one edit.
+void SlabPage::fineness() {
+    auto* row = new QHBoxLayout;
+    auto* slider = new QSlider(Qt::Horizontal);
+    slider->setObjectName("mesh-fineness");
+    slider->setRange(0, fineness_steps);
+    slider->setTracking(false);
+    slider->setAccessibleName("Mesh from coarse to fine");
+    auto* makes = new QLabel;
+    makes->setObjectName("mesh-makes");
+    row->addWidget(new QLabel("coarse"));
+    row->addWidget(slider, 1);
+    row->addWidget(new QLabel("fine"));
+    box_->addLayout(row);
+    box_->addWidget(makes);
+    const auto say = [this, makes](double size) {
+        const double cells = net_area(now()) / (size * size);
+        makes->setText(QString("%1 m: some %2 cells and those round columns")
+                           .arg(look::number(size, 2), look::number(std::round(cells / 10) * 10, 0)));
+    };
+    connect(slider, &QSlider::sliderMoved, this, [this, say](int step) { say(size_at(now(), step)); });
+    connect(slider, &QSlider::valueChanged, this, [this](int step) {
+        if (filling_ || step == step_of(now())) return;
+        edit("Set the mesh size", [step](Model& m) { m.mesh_size = size_at(m, step); });
+    });
+    refreshers_.push_back([this, slider, say] {
+        if (!has_slab(now())) return;
+        if (!slider->isSliderDown()) slider->setValue(step_of(now()));
+        say(now().mesh_size);
+    });
 }
 
 void SlabPage::concrete_class() {
@@ -238,6 +292,9 @@ void ThingsPage::build() {
                     const Opening* o = find_id(now().slab.openings, id);
                     if (!o) return QString();
                     const mossbed::Box b = box_of(o->outline);
+                    if (const auto c = o->outline.circle())
+                        return QString("a circle of %1 m radius about (%2, %3)")
+                            .arg(look::number(c->radius, 2), look::number(c->centre.x, 2), look::number(c->centre.y, 2));
                     return QString("%1 corners, %2 by %3 m over all, %4 m²")
                         .arg(o->outline.size())
                         .arg(look::number(b.width(), 2), look::number(b.height(), 2),

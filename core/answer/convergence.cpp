@@ -2,6 +2,13 @@
 
 namespace mossbed {
 
+namespace {
+std::optional<double> measure_of(const Row& r) {
+    if (r.utilisation) return r.utilisation;
+    return r.id == "rib" && r.value ? std::optional(std::abs(*r.value)) : std::nullopt;
+}
+}  // namespace
+
 Convergence check_convergence(const Model& model, const Progress& progress) {
     Convergence out;
     out.size = {model.mesh_size, model.mesh_size / std::sqrt(2.0), model.mesh_size / 2};
@@ -17,9 +24,10 @@ Convergence check_convergence(const Model& model, const Progress& progress) {
         out.nodes[k] = a->quality.nodes;
         for (size_t i = 0; i < asked.size(); ++i)
             for (const Row& r : a->checks)
-                if (r.id == asked[i].id && r.utilisation)
-                    out.rows[i].use[k] =
-                        std::isnan(out.rows[i].use[k]) ? *r.utilisation : std::max(out.rows[i].use[k], *r.utilisation);
+                if (const auto v = measure_of(r); v && r.id == asked[i].id) {
+                    out.rows[i].use[k] = std::isnan(out.rows[i].use[k]) ? *v : std::max(out.rows[i].use[k], *v);
+                    out.rows[i].unit = r.utilisation ? Unit::none : r.unit;
+                }
     }
     std::erase_if(out.rows, [](const ConvergenceRow& r) { return std::isnan(r.use[0]) || std::isnan(r.use[2]); });
     return out;

@@ -11,6 +11,7 @@ namespace mossbed {
 struct ConvergenceRow {
     std::string title;                                     // of the check
     std::array<double, 3> use{};                           // at the three sizes; not a number where it was not checked
+    Unit unit = Unit::none;                                // of a value that no limit judges: moments of ribs
     double change() const { return use[2] / use[0] - 1; }  // of the finest against the model's own
 };
 struct Convergence {

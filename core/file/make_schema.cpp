@@ -24,6 +24,7 @@ json kind_of(const SharedText&) { return {{"type", "string"}, {"default", ""}}; 
 json kind_of(const Point&) { return reference("point"); }
 json kind_of(const std::vector<Point>&) { return {{"type", "array"}, {"items", reference("point")}}; }
 json kind_of(const Outline&) { return reference("outline"); }
+json kind_of(const Shape&) { return reference("shape"); }
 json kind_of(const LoadItem&) { return reference("load_item"); }
 json kind_of(const std::map<std::string, double>&) {
     return {{"type", "object"}, {"additionalProperties", {{"type", "number"}}}};
@@ -130,6 +131,10 @@ json object_of(const T& standard) {
 const char* const definitions = R"({
  "point": {"type": "array", "items": {"type": "number"}, "minItems": 2, "maxItems": 2, "description": "[x, y], m"},
  "polygon": {"type": "array", "items": {"$ref": "#/definitions/point"}, "minItems": 3, "description": "corners, m; not closed"},
+ "shape": {"oneOf": [
+  {"$ref": "#/definitions/polygon"},
+  {"type": "object", "required": ["circle"], "properties": {"circle": {"type": "object", "required": ["centre", "radius"], "properties": {
+    "centre": {"$ref": "#/definitions/point"}, "radius": {"type": "number", "exclusiveMinimum": 0, "description": "m"}}}}}]},
  "outline": {"oneOf": [
   {"$ref": "#/definitions/polygon"},
   {"type": "object", "required": ["circle"], "properties": {"circle": {"type": "object", "required": ["centre", "radius"], "properties": {

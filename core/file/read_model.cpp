@@ -243,6 +243,23 @@ class Reader {
             expected(w.words(), "a list of points, a circle or a ring", j, "write [[x, y], …] in m");
         }
     }
+    void read(const json& j, const Place& w, Shape& out) {
+        if (j.is_object() && j.contains("circle") && j["circle"].is_object()) {
+            Circle c;
+            Keys unknown;
+            Reader r(j["circle"], w.key("circle"), unknown, problems_);
+            r("centre", c.centre), r("radius", c.radius);
+            if (!(c.radius > 0) || !std::isfinite(c.radius))
+                return fault(w.words(), "the radius is not above zero", "give a number above zero, in m");
+            out = Shape(c);
+        } else if (j.is_array()) {
+            Polygon p;
+            read(j, w, p);
+            out = Shape(std::move(p));
+        } else {
+            expected(w.words(), "a list of points or a circle", j, "write [[x, y], …] in m");
+        }
+    }
     void read(const json& j, const Place& w, LoadItem& out) {
         if (!j.is_object()) return expected(w.words(), "a load item { … }", j, "write an object");
         Reader r(j, w, out.keys, problems_);

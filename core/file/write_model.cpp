@@ -58,6 +58,12 @@ json to_json(const Outline& o) {
     return to_json(std::get<Polygon>(o));
 }
 
+json to_json(const Shape& s) {
+    if (const auto c = s.circle())
+        return {{"circle", {{"centre", to_json(c->centre)}, {"radius", to_json(c->radius)}}}};
+    return to_json(static_cast<const Polygon&>(s));
+}
+
 void put_unknown(json& j, const Keys& keys) {
     for (auto& [key, text] : keys)
         if (!text.empty()) j[key] = json::parse(text);

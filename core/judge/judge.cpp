@@ -43,7 +43,8 @@ const std::vector<Compared>& compared_checks() {
                                            {"tilt", "Tilt"},
                                            {"punching", "Worst punching"},
                                            {"bending", "Worst bending"},
-                                           {"one-way-shear", "Worst one-way shear"}};
+                                           {"one-way-shear", "Worst one-way shear"},
+                                           {"rib", "Largest moment of a rib"}};
     return all;
 }
 

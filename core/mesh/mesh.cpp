@@ -13,6 +13,16 @@ Polygon Mesh::polygon(int element) const {
 
 double Mesh::area(int element) const { return signed_area(polygon(element)); }
 
+double shape_of(const Mesh& mesh, int element) {
+    const Polygon p = mesh.polygon(element);
+    double least = 1e300;
+    for (size_t i = 0; i < p.size(); ++i) {
+        const Point u = p[(i + 1) % p.size()] - p[i], v = p[(i + p.size() - 1) % p.size()] - p[i];
+        least = std::min(least, cross(u, v) / std::max(length(u) * length(v), 1e-300));
+    }
+    return p.size() == 3 ? least * 2 / std::sqrt(3.0) : least;
+}
+
 MeshQuality quality_of(const Mesh& mesh) {
     MeshQuality q;
     q.nodes = int(mesh.nodes.size());
@@ -21,6 +31,7 @@ MeshQuality quality_of(const Mesh& mesh) {
     int quads = 0;
     for (int e = 0; e < q.elements; ++e) {
         const Polygon p = mesh.polygon(e);
+        if (const double shape = shape_of(mesh, e); shape < q.worst_shape) q.worst_shape = shape, q.worst_cell = e;
         quads += p.size() == 4;
         double longest = 0, shortest = 1e300;
         for (size_t i = 0; i < p.size(); ++i) {

@@ -50,7 +50,12 @@ struct MeshQuality {
     double quad_share = 0;      // of the elements
     double smallest_angle = 0;  // degrees, at any corner
     double worst_aspect = 0;    // longest over shortest side
+    double worst_shape = 1;     // least shape_of, of worst_cell
+    int worst_cell = -1;
 };
+// Scaled Jacobian of a cell: the least sine between its sides, 1 for a rectangle; of a triangle over that of an
+// equilateral one.
+double shape_of(const Mesh& mesh, int element);
 MeshQuality quality_of(const Mesh& mesh);
 
 // Throws Trouble naming what collides, Stopped when asked to stop. `size` ≤ 0 takes the model's. Without `footprints` a

@@ -23,6 +23,21 @@ int sides_for(double radius, double chord) {
 }
 }  // namespace
 
+namespace {
+Polygon corners_of(const Circle& c) {
+    constexpr double side = 0.3;  // m
+    const double sides = 4 * std::clamp(std::ceil(2 * std::numbers::pi * c.radius / side / 4), 4.0, 16.0);
+    return round_polygon(c.centre, c.radius, int(sides));
+}
+}  // namespace
+
+Shape::Shape(const Circle& c) : Polygon(corners_of(c)), given_(c) {}
+
+std::optional<Circle> Shape::circle() const {
+    if (given_ && corners_of(*given_) == static_cast<const Polygon&>(*this)) return given_;
+    return {};
+}
+
 Polygon outer_rim(const Outline& outline, double chord) {
     if (auto c = std::get_if<Circle>(&outline)) return round_polygon(c->centre, c->radius, sides_for(c->radius, chord));
     if (auto r = std::get_if<Ring>(&outline)) return round_polygon(r->centre, r->outer, sides_for(r->outer, chord));

@@ -131,16 +131,31 @@ struct Ring {
 };
 using Outline = std::variant<Polygon, Circle, Ring>;
 
+// A ring of corners; where it was given as a circle, sides of some 0.3 m with the circle's area, and it says so until
+// its corners are changed.
+class Shape : public Polygon {
+  public:
+    Shape() = default;
+    Shape(Polygon corners) : Polygon(std::move(corners)) {}
+    Shape(std::initializer_list<Point> corners) : Polygon(corners) {}
+    Shape(const Circle& c);
+    std::optional<Circle> circle() const;
+    bool operator==(const Shape&) const = default;
+
+  private:
+    std::optional<Circle> given_;
+};
+
 struct Opening {
     std::string id;
-    Polygon outline;
+    Shape outline;
     Keys keys;
     bool operator==(const Opening&) const = default;
 };
 
 struct SlabPatch {
     std::string id;
-    Polygon outline;
+    Shape outline;
     double thickness = 0.9;  // m
     Flush flush = Flush::top;
     std::string concrete;  // empty: the slab's

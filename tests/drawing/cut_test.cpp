@@ -235,5 +235,80 @@ TEST(DepthChart, WritesWhatEachLayerSettles) {
         }
 }
 
+Model ribbed() {
+    Model m = raft(box(0, 0, 12, 8), 0.3, 10000);
+    Rib along, across;
+    along.id = "R1", along.path = {{11, 4}, {1, 4}}, along.depth = 0.9, along.flush = Flush::top;
+    across.id = "R2", across.path = {{6, 0}, {6, 8}}, across.depth = 0.7, across.width = 0.5;
+    across.flush = Flush::bottom;
+    m.ribs = {along, across};
+    m.walls = {{"W1", {{9, 1}, {9, 7}}, 0.2, 3, false, 1, {}}};
+    load(m, {SlabLoad{30}, {}});
+    load(m, {PointLoad{{3, 2}, 400, 0, 0}, {}});
+    return m;
+}
+
+TEST(Cut, FindsWhatItCrossesAndRunsAlongAtItsLevel) {
+    const auto found = members_in_cut(ribbed(), {Point{-1, 4.05}, Point{13, 4.05}});
+    ASSERT_EQ(found.size(), 3u);
+    EXPECT_EQ(found[0].thing.id, "R1");
+    EXPECT_TRUE(found[0].is_along);
+    EXPECT_NEAR(found[0].from, 2, 1e-9);
+    EXPECT_NEAR(found[0].to, 12, 1e-9);
+    EXPECT_EQ(found[0].levels, (Levels{-0.9, 0}));
+    EXPECT_NEAR(found[0].s0 + found[0].sense * 12, 0, 1e-9);  // its path begins at the far end
+    EXPECT_FALSE(found[1].is_along);
+    EXPECT_NEAR(found[1].from, 6.75, 1e-9);
+    EXPECT_NEAR(found[1].to, 7.25, 1e-9);
+    EXPECT_NEAR(found[1].levels.low, -0.3, 1e-12);
+    EXPECT_NEAR(found[1].levels.high, 0.4, 1e-12);
+    EXPECT_TRUE(found[2].is_wall);
+}
+
+TEST(Cut, RibsStandAtTheirTrueLevelAndPressureHangsBelowThem) {
+    Section s(ribbed(), {Point{-1, 2}, Point{13, 2}});  // crosses R2, which stands up
+    CutDrawing d = s.draw();
+    EXPECT_NEAR(d.frame.top_level, 0.4, 1e-9);
+    auto extent = [&](Layer layer) {
+        Box b;
+        for (const Mark& k : d.drawing.marks)
+            if (auto* path = std::get_if<Path>(&k.what); path && k.layer == layer)
+                for (const Polygon& r : *path->rings)
+                    for (Point q : r) b.add(q);
+        return b;
+    };
+    EXPECT_NEAR(extent(Layer::ribs).high.y, d.frame.up(0.4), 1e-9);
+    s.scene.line = {Point{-1, 4}, Point{13, 4}};
+    s.along = along_line(*s.answer, only(*s.answer), s.scene.line);
+    d = s.draw();
+    EXPECT_NEAR(extent(Layer::ribs).low.y, d.frame.up(-0.9), 1e-9);
+    double highest_under_rib = -1e9;
+    for (const Mark& k : d.drawing.marks)
+        if (auto* path = std::get_if<Path>(&k.what); path && k.layer == Layer::pressure && path->closed)
+            for (Point q : (*path->rings)[0])
+                if (q.x > 3 && q.x < 5) highest_under_rib = std::max(highest_under_rib, q.y);
+    EXPECT_NEAR(highest_under_rib, d.frame.up(-0.9), 1e-6);
+}
+
+TEST(Cut, AlongARibItsOwnForcesAreDrawnAndElsewhereItSaysWhyNot) {
+    Section s(ribbed(), {Point{-1, 4}, Point{13, 4}});
+    s.scene.moment = true, s.scene.members = &s.answer->members, s.scene.combination = 0;
+    auto says = [&](const std::string& words) {
+        const CutDrawing d = s.draw();
+        return std::any_of(d.drawing.marks.begin(), d.drawing.marks.end(), [&](const Mark& k) {
+            auto* t = std::get_if<Text>(&k.what);
+            return t && t->text.find(words) != std::string::npos;
+        });
+    };
+    EXPECT_TRUE(says("R1 M"));
+    EXPECT_TRUE(says("kN·m"));
+    s.scene.member_curve = MemberCurve::force;
+    EXPECT_TRUE(says("R1 N"));
+    s.scene.line = {Point{-1, 2}, Point{13, 2}};
+    EXPECT_TRUE(says("this one does not"));
+    s.scene.member_curve = MemberCurve::moment;  // then the slab's, per metre
+    EXPECT_TRUE(says("kN·m/m"));
+}
+
 }  // namespace
 }  // namespace mossbed

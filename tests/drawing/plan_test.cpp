@@ -352,5 +352,52 @@ TEST(SettingOut, LinesRunThroughTwoColumnsOrMore) {
     EXPECT_EQ(column_lines(m, false), std::vector<double>{1.0});
 }
 
+TEST(Plan, RibsAreDashedWhereTheyAreHiddenAndCanBePicked) {
+    Model m = quay();
+    Rib r;
+    r.id = "R1", r.path = {{2, 4}, {14, 4}, {14, 10}}, r.depth = 1.2, r.flush = Flush::top;
+    m.ribs = {r};
+    Sheet sheet(m, "S1");
+    auto edges = [&] {
+        std::vector<Dash> found;
+        for (const Mark& k : sheet.draw().marks)
+            if (auto* p = std::get_if<Path>(&k.what); p && k.thing && k.thing->kind == ThingKind::rib && p->closed)
+                found.push_back(p->stroke.dash);
+        return found;
+    };
+    EXPECT_EQ(edges(), std::vector<Dash>{Dash::dashed});
+    const auto picked = things_at(sheet.draw(), sheet.view, sheet.view.at({8, 4.1}));
+    EXPECT_TRUE(std::any_of(picked.begin(), picked.end(), [](const Thing& t) {
+        return t == Thing{ThingKind::rib, "R1"};
+    }));
+    Model standing = m;
+    standing.ribs[0].flush = Flush::bottom;
+    sheet.scene.model = &standing;
+    EXPECT_EQ(edges(), std::vector<Dash>{Dash::solid});
+    EXPECT_EQ(written_over(sheet.draw(), sheet.view, sheet.paper), 0);
+}
+
+TEST(Plan, TheMeshIsDrawnWithItsWorstCellMarked) {
+    Sheet sheet(quay(), "S1");
+    sheet.scene.mesh = true;
+    const Drawing d = sheet.draw();
+    size_t sides = 0;
+    for (const Mark& k : d.marks)
+        if (auto* p = std::get_if<Path>(&k.what); p && k.layer == Layer::map && !p->closed) sides = p->rings->size();
+    const Mesh& mesh = sheet.answer->mesh;
+    size_t of_cells = 0, rim = 0;
+    for (const Element& e : mesh.elements) of_cells += size_t(corners(e));
+    for (const auto& r : mesh.rims) rim += r.size();
+    EXPECT_GE(sides, (of_cells + rim) / 2);  // each inner side once
+    EXPECT_LE(sides, (of_cells + rim) / 2 + rim);
+    const MeshQuality& q = sheet.answer->quality;
+    double least = 1;
+    for (int e = 0; e < int(mesh.elements.size()); ++e) least = std::min(least, shape_of(mesh, e));
+    EXPECT_DOUBLE_EQ(q.worst_shape, least);
+    bool said = false;
+    for (const Text& t : texts(d)) said |= t.text.rfind("worst cell 0.", 0) == 0;
+    EXPECT_TRUE(said);
+}
+
 }  // namespace
 }  // namespace mossbed

@@ -278,5 +278,26 @@ TEST(Saving, AFullDiskLeavesTheOldFile) {
     std::filesystem::remove(path);
 }
 
+TEST(ModelFile, OpeningsAndPatchesMayBeCirclesAndStayCircles) {
+    const std::string text =
+        R"({"format":"mossbed","version":1,"slab":{"outline":[[0,0],[8,0],[8,6],[0,6]],"openings":[{"id":"O1","outline":{"circle":{"centre":[2,3],"radius":0.8}}}],)"
+        R"("patches":[{"id":"T1","outline":{"circle":{"centre":[6,3],"radius":1.2}},"thickness":1}]}})";
+    const Loaded l = read_model(text);
+    ASSERT_TRUE(l.model) << (l.problems.empty() ? "" : l.problems[0].sentence());
+    Model m = *l.model;
+    EXPECT_NEAR(signed_area(m.slab.openings[0].outline), 3.14159265 * 0.64, 1e-6);
+    EXPECT_EQ(m.slab.patches[0].outline.circle(), (Circle{{6, 3}, 1.2}));
+    EXPECT_NE(write_model(m).find("\"circle\""), std::string::npos);
+    EXPECT_EQ(*read_model(write_model(m)).model, m);
+    m.slab.openings[0].outline[0].x += 0.1;  // a corner moved: it is a ring of corners then
+    EXPECT_FALSE(m.slab.openings[0].outline.circle());
+    EXPECT_EQ(*read_model(write_model(m)).model->slab.openings[0].outline.begin(), m.slab.openings[0].outline[0]);
+    const Loaded bad = read_model(
+        R"({"format":"mossbed","version":1,"slab":{"outline":[[0,0],[8,0],[8,6]],"openings":[{"id":"O1","outline":{"circle":{"centre":[2,3],"radius":0}}}]}})");
+    EXPECT_FALSE(bad.model);
+    ASSERT_FALSE(bad.problems.empty());
+    EXPECT_NE(bad.problems[0].sentence().find("radius is not above zero"), std::string::npos);
+}
+
 }  // namespace
 }  // namespace mossbed
