@@ -108,6 +108,7 @@ MainWindow::MainWindow() {
     connect(plan_, &PlanView::working_wanted, this, &MainWindow::show_working);
     connect(tray_, &Tray::working_wanted, this, &MainWindow::show_working);
     connect(working_, &WorkingView::lead_wanted, this, &MainWindow::lead_to);
+    connect(desk_.document(), &Document::replaced, working_, &QWidget::hide);  // it was about another model
     connect(&desk_, &Desk::ground_came, plan_, &PlanView::show_all);
     connect(ledger_, &Ledger::lead_wanted, this, &MainWindow::lead_to);
     connect(tray_, &Tray::page_turned, this, &MainWindow::fit_side);

@@ -62,6 +62,7 @@ int make_shots(const QString& model, const QString& folder) {
     w.show();
     auto shot = [&](const char* name) {
         QApplication::processEvents();
+        w.grab(), QApplication::processEvents();  // heads say what was drawn last
         w.grab().save(folder + "/" + name + ".png");
     };
     shot("beginning");

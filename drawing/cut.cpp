@@ -70,8 +70,10 @@ CutFrame cut_frame(const CutScene& s, const Box& paper) {
     }
     // The slab is to scale where that leaves it visible and leaves room below.
     f.top_level = m.slab.top_level, f.base_level = m.slab.top_level - m.slab.thickness;
-    for (const SlabPatch& t : m.slab.patches)
-        f.base_level = std::min(f.base_level, underside_at(m, centroid(t.outline)));
+    for (const SlabPatch& t : m.slab.patches) {
+        const Levels own = slab_levels(m, &t);
+        f.base_level = std::min(f.base_level, own.low), f.top_level = std::max(f.top_level, own.high);
+    }
     for (const MemberInCut& r : members_in_cut(m, s.line))
         if (!r.is_wall)
             f.base_level = std::min(f.base_level, r.levels.low), f.top_level = std::max(f.top_level, r.levels.high);
@@ -118,8 +120,20 @@ void draw_slab(CutDraft& d) {
     const AlongLine& a = *d.scene.along;
     for (auto [i0, i1] : a.stretches()) {
         Polygon slab;
-        for (int i = i0; i <= i1; ++i) slab.push_back(d.frame.at(a.t[size_t(i)], d.upper_side(a.t[size_t(i)])));
-        for (int i = i1; i >= i0; --i) slab.push_back(d.frame.at(a.t[size_t(i)], d.underside(a.t[size_t(i)])));
+        auto face = [&](int from, int to, auto level) {  // steps stand upright, half way between two samples
+            const int step = from < to ? 1 : -1;
+            for (int i = from;; i += step) {
+                const double t = a.t[size_t(i)], here = level(t);
+                slab.push_back(d.frame.at(t, here));
+                if (i == to) return;
+                const double next_t = a.t[size_t(i + step)], next = level(next_t);
+                if (std::abs(next - here) < 1e-6) continue;
+                slab.push_back(d.frame.at(0.5 * (t + next_t), here));
+                slab.push_back(d.frame.at(0.5 * (t + next_t), next));
+            }
+        };
+        face(i0, i1, [&](double t) { return d.upper_side(t); });
+        face(i1, i0, [&](double t) { return d.underside(t); });
         Box on_paper;
         for (Point q : slab) on_paper.add(d.frame.view.at(q));
         d.labels.keep_clear(on_paper);

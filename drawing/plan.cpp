@@ -189,6 +189,7 @@ Drawing plan_drawing(const PlanScene& s, const View& view, const Box& paper) {
         draw_columns(d);
         draw_handles(d);
         if (s.boreholes) draw_boreholes(d);
+        if (s.mesh) of_the_answer(mark_worst_cell);
         write_names_of_columns(d);
         write_names_of_ribs(d);
         if (s.uses) of_the_answer(write_uses);

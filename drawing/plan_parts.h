@@ -29,6 +29,7 @@ void draw_patches(PlanDraft& d);
 void write_names_of_patches(PlanDraft& d);
 void draw_openings(PlanDraft& d);
 void draw_mesh(PlanDraft& d);
+void mark_worst_cell(PlanDraft& d);
 void draw_ribs(PlanDraft& d);
 void write_names_of_ribs(PlanDraft& d);
 void draw_walls(PlanDraft& d);

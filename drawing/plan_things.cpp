@@ -74,8 +74,16 @@ void draw_mesh(PlanDraft& d) {
     for (const auto& rim : mesh.rims)  // of a side at a rim only one cell knows
         for (size_t i = 0; i < rim.size(); ++i)
             sides.push_back({mesh.nodes[size_t(rim[i])], mesh.nodes[size_t(rim[(i + 1) % rim.size()])]});
-    Path all{rings_of(std::move(sides)), false, {}, 0, {Role::line, 0.7}, {}};
+    // A dark line on a pale one: it is read on any colour of the map.
+    Path all{rings_of(std::move(sides)), false, {}, 0, {Tone(Role::sheet, 120), 1.6}, {}};
+    d.drawing.add(Layer::map, all);
+    all.stroke = {Tone(Role::ink, 150), 0.6};
     d.drawing.add(Layer::map, std::move(all));
+}
+
+void mark_worst_cell(PlanDraft& d) {
+    if (!d.scene.answer) return;
+    const Mesh& mesh = d.scene.answer->mesh;
     const MeshQuality& q = d.scene.answer->quality;
     if (q.worst_cell < 0) return;
     const Polygon worst = mesh.polygon(q.worst_cell);

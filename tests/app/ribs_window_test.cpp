@@ -4,6 +4,7 @@
 #include <QSlider>
 #include <QToolButton>
 
+#include "app/working_view.h"
 #include "tests/app/window_fixture.h"
 
 namespace mossbed {
@@ -88,6 +89,19 @@ TEST_F(RibsWindow, TheSliderMakesTheMeshCoarserAndFiner) {
     EXPECT_TRUE(widget<QLabel>("mesh-makes")->text().contains("cells"));
     while (model().mesh_size > was) w.desk()->document()->undo();
     EXPECT_DOUBLE_EQ(model().mesh_size, was);
+}
+
+TEST_F(RibsWindow, AnotherModelClosesTheWorkingOfTheOneBefore) {
+    const auto& rows = w.desk()->rows();
+    const auto worked = std::find_if(rows.begin(), rows.end(), [](const Row& r) { return !r.working.empty(); });
+    ASSERT_NE(worked, rows.end());
+    w.ledger()->show_row(worked->key());
+    w.ledger()->open_working();
+    QApplication::processEvents();
+    auto* working = w.findChild<WorkingView*>();
+    ASSERT_TRUE(working->isVisible());
+    ASSERT_TRUE(w.open_file(SOURCE_DIR "/examples/heron-mast.mossbed"));
+    EXPECT_FALSE(working->isVisible());
 }
 
 TEST_F(Window, TheThreeExamplesAreOfferedAtTheBeginning) {
