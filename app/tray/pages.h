@@ -59,6 +59,7 @@ class ThingsPage : public Page {  // walls, ribs, patches, openings: what the mo
 
   private:
     QString facts_of_rib(const std::string& id) const;
+    void concrete_of_its_own(ThingKind kind);
     Things things_;
 };
 

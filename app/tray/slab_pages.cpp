@@ -2,6 +2,7 @@
 #include <QComboBox>
 #include <QLabel>
 #include <QSlider>
+#include <set>
 
 #include "app/tray/pages.h"
 #include "app/tray/parts.h"
@@ -236,6 +237,42 @@ const KindWords& words_of(ThingKind kind) {
 
 }  // namespace
 
+// The slab's, one that the model has, or a class of the code.
+void ThingsPage::concrete_of_its_own(ThingKind kind) {
+    Things those = things_;
+    std::erase_if(those, [kind](const Thing& t) { return t.kind != kind; });
+    std::vector<Concrete> all = now().concretes;
+    if (const auto code = make_code(now().settings))
+        for (const Concrete& c : code->concrete_classes())
+            if (!find_id(all, c.id)) all.push_back(c);
+    auto* row = new QHBoxLayout;
+    auto* choose = new QComboBox;
+    choose->setObjectName("thing-concrete");
+    choose->setFixedWidth(154);
+    choose->addItem("the slab's");
+    for (const Concrete& c : all) choose->addItem(q(c.id));
+    choose->setPlaceholderText("several");
+    row->addWidget(new QLabel("Concrete"), 1);
+    row->addWidget(choose);
+    box_->addLayout(row);
+    refreshers_.push_back([this, choose, those, all] {
+        std::set<std::string> ids;
+        for (const Thing& t : those)
+            if (const auto* p = find_id(now().slab.patches, t.id); p && t.kind == ThingKind::patch)
+                ids.insert(p->concrete);
+            else if (const auto* r = find_id(now().ribs, t.id); r && t.kind == ThingKind::rib)
+                ids.insert(r->concrete);
+        int at = ids.size() == 1 && ids.begin()->empty() ? 0 : -1;
+        for (size_t k = 0; k < all.size() && ids.size() == 1; ++k)
+            if (all[k].id == *ids.begin()) at = int(k) + 1;
+        choose->setCurrentIndex(at);
+    });
+    connect(choose, &QComboBox::activated, this, [this, those, all](int i) {
+        edit("Choose a concrete",
+             [&](Model& m) { give_concrete(m, those, i == 0 ? std::nullopt : std::optional(all[size_t(i - 1)])); });
+    });
+}
+
 // Where it stands, how long it is, and what it carries most.
 QString ThingsPage::facts_of_rib(const std::string& id) const {
     const Rib* r = find_id(now().ribs, id);
@@ -276,6 +313,7 @@ void ThingsPage::build() {
         for (const char* f : w.fields) field(paths(f), {.name = QString("thing-%1").arg(f)});
         if (kind == ThingKind::patch)
             choice(paths("flush"), {.name = "thing-flush", .deed = "Set where a patch is flush"});
+        if (kind == ThingKind::patch || kind == ThingKind::rib) concrete_of_its_own(kind);
         if (kind == ThingKind::rib) {
             choice(paths("flush"), {.name = "thing-flush", .deed = "Set where a rib is flush"});
             choice(paths("over_openings"), {.name = "thing-over-openings", .deed = "Stop or carry a rib at openings"});
@@ -294,7 +332,8 @@ void ThingsPage::build() {
                     const mossbed::Box b = box_of(o->outline);
                     if (const auto c = o->outline.circle())
                         return QString("a circle of %1 m radius about (%2, %3)")
-                            .arg(look::number(c->radius, 2), look::number(c->centre.x, 2), look::number(c->centre.y, 2));
+                            .arg(look::number(c->radius, 2), look::number(c->centre.x, 2),
+                                 look::number(c->centre.y, 2));
                     return QString("%1 corners, %2 by %3 m over all, %4 m²")
                         .arg(o->outline.size())
                         .arg(look::number(b.width(), 2), look::number(b.height(), 2),

@@ -25,6 +25,23 @@ void set_strength(Model& m, const std::string& id, double fck) {
     if (const auto code = make_code(m.settings)) c->E = code->modulus_of_concrete(fck, c->unit_weight);
 }
 
+void give_concrete(Model& m, const Things& things, const std::optional<Concrete>& own) {
+    if (own && !find_id(m.concretes, own->id)) {
+        Concrete c = concrete_of(m, m.slab.concrete);
+        c.id = own->id, c.keys.clear(), c.keys["fck"] = "";
+        m.concretes.push_back(std::move(c));
+        set_strength(m, own->id, own->fck);
+    }
+    auto give = [&](auto& list, ThingKind kind) {
+        for (auto& t : list)
+            if (things.count({kind, t.id})) {
+                t.concrete = own ? own->id : std::string();
+                t.keys["concrete"] = "";
+            }
+    };
+    give(m.slab.patches, ThingKind::patch), give(m.ribs, ThingKind::rib);
+}
+
 void choose_steel(Model& m, const Steel& of_class) {
     Steel* s = find_id(m.steels, m.steel.steel);
     if (!s) {

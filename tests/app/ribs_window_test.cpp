@@ -39,6 +39,29 @@ TEST_F(RibsWindow, AClickTakesARibInHandAndTheTrayChangesIt) {
                             [](const Row& r) { return r.title == "Ribs above the slab and below it"; }));
 }
 
+TEST_F(RibsWindow, ARibMayHaveAConcreteOfItsOwn) {
+    w.desk()->choose({{ThingKind::rib, "R1"}});
+    QApplication::processEvents();
+    auto* choose = widget<QComboBox>("thing-concrete");
+    EXPECT_EQ(choose->currentText(), "the slab's");
+    const int i = choose->findText("C40/50");
+    ASSERT_GT(i, 0);
+    choose->setCurrentIndex(i);
+    Q_EMIT choose->activated(i);
+    EXPECT_EQ(rib("R1").concrete, "C40/50");
+    EXPECT_EQ(concrete_of(model(), "C40/50").fck, 40);
+    EXPECT_EQ(concrete_of(model(), "C40/50").E, 35000);  // EN 1992-1-1 Table 3.1
+    EXPECT_EQ(concrete_of(model(), model().slab.concrete).fck, 30);
+    ASSERT_TRUE(in_step());
+    choose = widget<QComboBox>("thing-concrete");
+    EXPECT_EQ(choose->currentText(), "C40/50");
+    Q_EMIT choose->activated(0);
+    EXPECT_TRUE(rib("R1").concrete.empty());
+    w.desk()->choose({{ThingKind::rib, "R1"}, {ThingKind::rib, "R2"}});
+    QApplication::processEvents();
+    EXPECT_EQ(widget<QComboBox>("thing-concrete")->currentText(), "the slab's");
+}
+
 TEST_F(RibsWindow, DeletingARibTakesItsLoadsAlong) {
     Model m = model();
     m.loads.cases[0].items.push_back({RibLoad{"R2", 12}, {}});
