@@ -9,9 +9,9 @@
 #include "core/mesh/features.h"
 #include "core/mesh/mesh.h"
 #include "core/mesh/pair_triangles.h"
+#include "core/mesh/refine_slivers.h"
 #include "core/mesh/seed_points.h"
 #include "core/mesh/smooth.h"
-#include "core/mesh/triangulate.h"
 
 namespace mossbed {
 namespace {
@@ -180,7 +180,9 @@ Mesh build_mesh(const Model& model, double size, const Progress& progress, bool 
     progress.end_if_stopped();
     Seeds seeds = seed_points(f, model, progress);
     progress.end_if_stopped();
-    Triangulation t = triangulate(seeds.points, seeds.edges, [&](Point c) { return f.inside(c); });
+    constexpr double sliver = 0.3;  // of shape_of
+    Triangulation t = refine_slivers(
+        seeds, [&](Point c) { return f.inside(c); }, mesh.size, sliver, progress);
     mesh.nodes = std::move(seeds.points);
     mesh.nodes.insert(mesh.nodes.end(), t.added.begin(), t.added.end());
     seeds.fixed.resize(mesh.nodes.size(), 1);

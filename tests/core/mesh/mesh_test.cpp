@@ -288,5 +288,65 @@ TEST(Mesh, AnOpeningThatCutsTheSlabThroughIsRefused) {
     }
 }
 
+TEST(Mesh, LinesCloseToEachOtherLeaveNoSlivers) {
+    // A rib that ends 4 cm before a patch, a wall 6 cm beside another's end, a column 3 cm off a rib.
+    Model m = raft(box(0, 0, 12, 9), 0.4, 20000);
+    Rib r;
+    r.id = "R1", r.path = {{1, 2}, {4.96, 2}};
+    m.ribs = {r};
+    m.slab.patches = {{"T", box(5, 1, 8, 4), 0.8, Flush::top, "", {}}};
+    m.walls = {{"W1", {{2, 6}, {7, 6}}, 0.25, 3, true, 1, {}}, {"W2", {{7.06, 5}, {7.06, 8}}, 0.25, 3, true, 1, {}}};
+    m.columns = {column("C1", 3, 2.03, 0.4)};
+    const Mesh mesh = build_mesh(m);
+    EXPECT_GT(quality_of(mesh).worst_shape, 0.2);
+    double along = 0;  // and the lines are still there, with their owners
+    for (const MeshLine& l : mesh.lines)
+        if (l.owner.kind == LineOwner::Kind::rib || l.owner.kind == LineOwner::Kind::wall)
+            along += distance(mesh.nodes[size_t(l.a)], mesh.nodes[size_t(l.b)]);
+    EXPECT_NEAR(along, 3.96 + 5 + 3, 2e-3);
+}
+
+TEST(Mesh, RandomRaftsWithRibsAndWallsMeshWellAndBalance) {
+    std::mt19937 random(11);
+    auto u = [&](double a, double b) { return std::uniform_real_distribution<double>(a, b)(random); };
+    auto anywhere = [&] { return Point{u(-4, 4), u(-4, 4)}; };
+    int poor = 0, meshed = 0;
+    while (meshed < 200) {
+        Model m = raft({}, 0.5, 1e4);
+        Polygon outline;
+        const int sides = 4 + int(u(0, 8));
+        for (int i = 0; i < sides; ++i) {
+            const double t = 6.283185307 * (i + u(-0.3, 0.3)) / sides, r = u(5, 9);
+            outline.push_back({r * std::cos(t), r * std::sin(t)});
+        }
+        m.slab.outline = outline;
+        if (u(0, 1) < 0.4)
+            m.slab.openings.push_back({"O", rectangle({u(-2, 2), u(-2, 2)}, u(0.3, 1.5), u(0.3, 1.5), u(0, 90)), {}});
+        if (u(0, 1) < 0.4)
+            m.slab.patches.push_back(
+                {"T", rectangle({u(-3, 3), u(-3, 3)}, u(0.8, 4), u(0.8, 4), u(0, 90)), 0.8, Flush::top, "", {}});
+        for (int k = 0; k < 2; ++k) {
+            Rib r;
+            r.id = fmt::format("R{}", k), r.flush = Flush::top, r.path = {anywhere(), anywhere()};
+            m.ribs.push_back(r);
+        }
+        m.walls = {{"W", {anywhere(), anywhere()}, 0.25, 3, u(0, 1) < 0.5, 1, {}}};
+        for (int k = 0; k < 3; ++k) {
+            Column c = column(fmt::format("C{}", k), u(-4, 4), u(-4, 4), u(0.2, 0.8));
+            c.angle = u(0, 90);
+            if (on_slab(m, c.at)) m.columns.push_back(c);
+        }
+        m.mesh_size = u(0.35, 1.0);
+        m.slab.self_weight = m.ground.tension = true;
+        if (has_errors(problems_of(m))) continue;
+        const Mesh mesh = build_mesh(m);
+        ++meshed;
+        ASSERT_GT(worst_corner(mesh), 0);
+        poor += quality_of(mesh).worst_shape < 0.2;  // where two lines cross at a small angle
+        if (meshed % 20 == 0) EXPECT_LT(testing::only(*solve(m)).equilibrium_error, 1e-8);
+    }
+    EXPECT_LE(poor, 20);
+}
+
 }  // namespace
 }  // namespace mossbed

@@ -1,0 +1,109 @@
+#include "core/mesh/refine_slivers.h"
+
+#include <algorithm>
+#include <set>
+
+namespace mossbed {
+namespace {
+
+constexpr int most_rounds = 12;
+constexpr double finest = 1.0 / 40;  // of the size
+
+double shape_of(const std::array<Point, 3>& p) {
+    double least = 1e300;
+    for (size_t k = 0; k < 3; ++k) {
+        const Point u = p[(k + 1) % 3] - p[k], v = p[(k + 2) % 3] - p[k];
+        least = std::min(least, cross(u, v) / std::max(length(u) * length(v), 1e-300));
+    }
+    return least * 2 / std::sqrt(3.0);
+}
+
+Point circumcentre(const std::array<Point, 3>& p) {
+    const Point u = p[1] - p[0], v = p[2] - p[0];
+    const double d = 2 * cross(u, v), uu = dot(u, u), vv = dot(v, v);
+    return p[0] + Point{(v.y * uu - u.y * vv) / d, (u.x * vv - v.x * uu) / d};
+}
+
+class Refiner {
+  public:
+    Refiner(Seeds& seeds, const std::function<bool(Point)>& keep, double size, double shape)
+        : s_(seeds), keep_(keep), size_(size), shape_(shape) {}
+
+    Triangulation run(const Progress& progress) {
+        for (int round = 0;; ++round) {
+            progress.end_if_stopped();
+            Triangulation t = triangulate(s_.points, s_.edges, keep_);
+            if (!t.added.empty() || round == most_rounds || !mend(t)) return t;
+        }
+    }
+
+  private:
+    // One round; false when there is nothing (more) to do.
+    bool mend(const Triangulation& t) {
+        sides_.clear();
+        for (const FeatureEdge& e : s_.edges) sides_.insert(std::minmax(e.a, e.b));
+        std::vector<Box> boxes;
+        for (const FeatureEdge& e : s_.edges) {
+            const Point a = s_.points[size_t(e.a)], b = s_.points[size_t(e.b)], m = 0.5 * (a + b);
+            boxes.push_back(Box{m, m}.grown(distance(a, b) / 2));
+        }
+        const BoxBins circles(std::move(boxes));
+        std::vector<Point> centres;
+        std::set<int> to_split;
+        for (const auto& corner : t.triangles) {
+            const std::array<Point, 3> p{s_.points[size_t(corner[0])], s_.points[size_t(corner[1])],
+                                         s_.points[size_t(corner[2])]};
+            if (shape_of(p) >= shape_ || is_between_lines(corner, p)) continue;
+            const Point c = circumcentre(p);
+            if (distance(c, p[0]) < finest * size_) continue;
+            std::vector<int> close;
+            circles.over({c, c}, [&](int e) {
+                const Point a = s_.points[size_t(s_.edges[size_t(e)].a)], b = s_.points[size_t(s_.edges[size_t(e)].b)];
+                if (dot(a - c, b - c) < 0 && distance(a, b) > 2 * finest * size_) close.push_back(e);
+            });
+            if (!close.empty())
+                to_split.insert(close.begin(), close.end());
+            else if (keep_(c) && std::none_of(centres.begin(), centres.end(),
+                                              [&](Point q) { return distance(q, c) < 0.7 * distance(c, p[0]); }))
+                centres.push_back(c);
+        }
+        for (int e : to_split) split(size_t(e));
+        for (Point c : centres) add(c, false);
+        return !to_split.empty() || !centres.empty();
+    }
+
+    // Its smallest angle lies between two feature edges.
+    bool is_between_lines(const std::array<int, 3>& corner, const std::array<Point, 3>& p) const {
+        size_t smallest = 0;
+        double shortest = 1e300;
+        for (size_t k = 0; k < 3; ++k)
+            if (const double l = distance(p[(k + 1) % 3], p[(k + 2) % 3]); l < shortest) shortest = l, smallest = k;
+        auto is_feature = [&](size_t i, size_t j) { return sides_.count(std::minmax(corner[i], corner[j])) > 0; };
+        return is_feature(smallest, (smallest + 1) % 3) && is_feature(smallest, (smallest + 2) % 3);
+    }
+
+    int add(Point p, bool fixed) {
+        s_.points.push_back(p), s_.fixed.push_back(fixed);
+        return int(s_.points.size()) - 1;
+    }
+    void split(size_t e) {
+        const FeatureEdge whole = s_.edges[e];
+        const int m = add(0.5 * (s_.points[size_t(whole.a)] + s_.points[size_t(whole.b)]), true);
+        s_.edges[e].b = m;
+        s_.edges.push_back({m, whole.b, whole.owners});
+    }
+
+    Seeds& s_;
+    const std::function<bool(Point)>& keep_;
+    double size_, shape_;
+    std::set<std::pair<int, int>> sides_;
+};
+
+}  // namespace
+
+Triangulation refine_slivers(Seeds& seeds, const std::function<bool(Point)>& keep, double size, double shape,
+                             const Progress& progress) {
+    return Refiner(seeds, keep, size, shape).run(progress);
+}
+
+}  // namespace mossbed
