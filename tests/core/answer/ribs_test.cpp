@@ -1,6 +1,7 @@
 // Ribs, walls and patches at their true level in whole answers: against section theory, statics and each other.
 #include <fmt/ranges.h>
 
+#include "core/codes/code.h"
 #include "core/fields/cut_forces.h"
 #include "core/fields/member_lines.h"
 #include "tests/core/helpers.h"
@@ -261,6 +262,23 @@ TEST(Ribs, SpansEndAtColumnsCrossingRibsAndCorners) {
     const ClearWidths beside = clear_beside(m, m.ribs[1], {5, 4}, {0, 1});
     EXPECT_NEAR(beside.left, (4 - 0.4) / 2, 1e-6);  // half way to the loop's side
     EXPECT_NEAR(beside.right, (6 - 0.4) / 2, 1e-6);
+}
+
+TEST(EN1992_5_3_2_1, TheFlangeOfARibFollowsClearWidthAndZeroMoments) {
+    const auto code = make_code(Settings{});
+    using Kind = DesignCode::SpanKind;
+    EXPECT_NEAR(code->zero_moment_distance(Kind::inner, 6, 0), 4.2, 1e-12);  // Figure 5.2
+    EXPECT_NEAR(code->zero_moment_distance(Kind::end, 6, 0), 5.1, 1e-12);
+    EXPECT_NEAR(code->zero_moment_distance(Kind::cantilever, 2, 6), 2.9, 1e-12);
+    EXPECT_NEAR(code->flange_overhang(2.0, 4.2), 0.2 * 2.0 + 0.42, 1e-12);  // (5.7a)
+    EXPECT_NEAR(code->flange_overhang(9, 4.2), 0.84, 1e-12);                // no more than 0.2 l0
+    EXPECT_NEAR(code->flange_overhang(0.3, 4.2), 0.3, 1e-12);               // nor than there is
+    // R2 of the cellar, 7 m long, spans from the loop's one side to the other: 0.7 · 7 between points of zero moment;
+    // 1.8 m of slab clear to its left, 2.8 to its right.
+    const auto a = solve(cellar());
+    const MemberLine& r = a->members[1];
+    const auto middle = std::find_if(r.stations.begin(), r.stations.end(), [](const auto& t) { return t.s > 3.5; });
+    EXPECT_NEAR(middle->flange, 0.4 + (0.2 * 1.8 + 0.49) + (0.2 * 2.8 + 0.49 > 0.98 ? 0.98 : 0.2 * 2.8 + 0.49), 1e-6);
 }
 
 }  // namespace
