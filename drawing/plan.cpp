@@ -194,6 +194,7 @@ Drawing plan_drawing(const PlanScene& s, const View& view, const Box& paper) {
         write_names_of_ribs(d);
         if (s.uses) of_the_answer(write_uses);
         write_names_of_patches(d);
+        if (!s.load_case.empty()) write_loads_along(d);
         of_the_answer(draw_flag);
     } else {
         d.slab = rings_of({});

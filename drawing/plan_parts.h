@@ -30,6 +30,7 @@ void write_names_of_patches(PlanDraft& d);
 void draw_openings(PlanDraft& d);
 void draw_mesh(PlanDraft& d);
 void mark_worst_cell(PlanDraft& d);
+void write_loads_along(PlanDraft& d);  // values of line loads, after all names
 void draw_ribs(PlanDraft& d);
 void write_names_of_ribs(PlanDraft& d);
 void draw_walls(PlanDraft& d);

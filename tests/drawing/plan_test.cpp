@@ -399,5 +399,21 @@ TEST(Plan, TheMeshIsDrawnWithItsWorstCellMarked) {
     EXPECT_TRUE(said);
 }
 
+TEST(Plan, LoadsOnWallsAndRibsAreDrawnWithTheirValue) {
+    Model m = *load_model(SOURCE_DIR "/examples/sandpiper-row.mossbed").model;
+    m.loads.cases[0].items.push_back({RibLoad{"R2", 7}, {}});
+    Sheet sheet(m, "S1");
+    sheet.scene.load_case = "G";
+    const Drawing d = sheet.draw();
+    auto says = [&](const std::string& text) {
+        const std::vector<Text> all = texts(d, Layer::loads);
+        return std::any_of(all.begin(), all.end(), [&](const Text& t) { return t.text == text; });
+    };
+    EXPECT_TRUE(says("38 kN/m"));  // walls along x
+    EXPECT_TRUE(says("29 kN/m"));
+    EXPECT_TRUE(says("7 kN/m"));  // the rib
+    EXPECT_EQ(written_over(d, sheet.view, sheet.paper), 0);
+}
+
 }  // namespace
 }  // namespace mossbed
