@@ -206,7 +206,7 @@ MemberMatrix member_stiffness(const MemberPiece& piece) {
 MemberForces member_forces(const MemberPiece& piece, const Unknowns& of, const Eigen::VectorXd& x) {
     const Strains s = strains_of(piece);
     Eigen::Matrix<double, 10, 1> u;
-    for (int end : {0, 1}) u.segment<5>(5 * end) = x.segment<5>(of.row(end ? piece.b : piece.a, Unknown::s));
+    for (int end : {0, 1}) u.segment<5>(5L * end) = x.segment<5>(of.row(end ? piece.b : piece.a, Unknown::s));
     const Eigen::Vector4d strain = s.rows * u, force = s.stiffness.cwiseProduct(strain);
     return {force[0], -force[1], force[2], -force[3]};
 }

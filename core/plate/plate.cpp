@@ -73,8 +73,8 @@ PlaneMatrix stiffness_with_plane(const Plate& plate, const Mesh& mesh, int e) {
     const Eigen::Matrix<double, 8, 8> stretched = membrane_of(plate, mesh, e).stiffness();
     PlaneMatrix K = PlaneMatrix::Zero();
     const double at = plate.e(e);
-    for (int i = 0; i < 4; ++i)
-        for (int j = 0; j < 4; ++j) {
+    for (long i = 0; i < 4; ++i)
+        for (long j = 0; j < 4; ++j) {
             K.block<3, 3>(5 * i, 5 * j) = bent.block<3, 3>(3 * i, 3 * j);
             const Eigen::Matrix2d k = stretched.block<2, 2>(2 * i, 2 * j);
             K.block<2, 2>(5 * i + 3, 5 * j + 3) = k;
@@ -267,7 +267,7 @@ std::vector<PlateForceField> slot_forces(const Plate& plate, const Mesh& mesh, c
                     const Eigen::VectorXd& x = *unknowns[size_t(c)];
                     Unknowns(4).bending_rows(u, k).col(c) = plate.of.bending_rows(x, mesh.elements[e][k]);
                     if (has_plane)
-                        all.col(c).template segment<5>(5 * k) =
+                        all.col(c).template segment<5>(5L * k) =
                             x.template segment<5>(plate.of.row(mesh.elements[e][k], Unknown::s));
                 }
             Field::rows_of(middle, e).noalias() = element_of(plate, mesh, e).middle_forces() * u;
