@@ -431,10 +431,13 @@ class Judge : Faults {
         return {};
     }
     bool within(const Polygon& rim, Point p) const { return contains(rim, p) || distance_to_rim(rim, p) <= 1e-6; }
-    const Opening* opening_at(Point p) const {
+    // "opening O1", or the hole of a ring, that a point lies in; empty where there is slab.
+    std::string opening_at(Point p) const {
+        auto is_in = [&](const Polygon& hole) { return contains(hole, p) && distance_to_rim(hole, p) > 1e-6; };
         for (const Opening& o : m_.slab.openings)
-            if (contains(o.outline, p) && distance_to_rim(o.outline, p) > 1e-6) return &o;
-        return nullptr;
+            if (is_in(o.outline)) return "opening " + o.id;
+        if (const auto hole = inner_rim(m_.slab.outline, 0.1); hole && is_in(*hole)) return "the hole of the ring";
+        return {};
     }
 
     void wall(const Wall& w) {
@@ -443,9 +446,8 @@ class Judge : Faults {
         const Polygon rim = outer_rim(m_.slab.outline, 0.1);
         if (auto at = first_along(w.path, [&](Point p, Point) { return !within(rim, p); }))
             warn(where, "part of it stands off the slab", "only what stands on the slab stiffens it", *at);
-        if (auto at = first_along(w.path, [&](Point p, Point) { return opening_at(p) != nullptr; }))
-            warn(where,
-                 fmt::format("it crosses opening {} and is taken to span it as a deep beam", opening_at(*at)->id),
+        if (auto at = first_along(w.path, [&](Point p, Point) { return !opening_at(p).empty(); }))
+            warn(where, fmt::format("it crosses {} and is taken to span it as a deep beam", opening_at(*at)),
                  "end it at the opening, or set stiffens to false, if it does not", *at);
     }
 
@@ -464,8 +466,8 @@ class Judge : Faults {
             return error(where, "it leaves the slab", "end it at the slab's rim, or push the rim out", *at);
         beyond_rim(where, r, rim);
         if (r.over_openings == OverOpenings::stop)
-            if (auto at = first_along(r.path, [&](Point p, Point) { return opening_at(p) != nullptr; }))
-                warn(where, fmt::format("it stops at opening {}", opening_at(*at)->id),
+            if (auto at = first_along(r.path, [&](Point p, Point) { return !opening_at(p).empty(); }))
+                warn(where, fmt::format("it stops at {}", opening_at(*at)),
                      "set over_openings to \"carry\" if it spans the opening", *at);
         for (const SlabPatch& t : m_.slab.patches)
             if (outside({levels_of(m_, r)}, slab_levels(m_, &t)).empty() &&

@@ -318,6 +318,13 @@ TEST(Validate, WhatStopsAtOrSpansAnOpeningIsSaid) {
     expect_error(m, "wall W1", "fewer than two points");
 }
 
+TEST(Validate, ARibAcrossTheHoleOfARingIsSaidToo) {
+    Model m = with_rib({{-5, 0}, {5, 0}});
+    m.columns.clear(), m.loads.cases[0].items.clear();
+    m.slab.outline = Ring{{0, 0}, 2, 6};
+    expect_warning(m, "rib R1", "it stops at the hole of the ring");
+}
+
 TEST(Validate, ARibThatIsLostInAPatchIsSaid) {
     Model m = with_rib({{0, 3}, {8, 3}}, 0.8);
     m.slab.patches = {{"T1", box(2, 2, 4, 4), 1.0, Flush::top, "", {}}};
