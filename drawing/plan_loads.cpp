@@ -3,6 +3,7 @@
 #include <map>
 #include <optional>
 
+#include "core/base/paths.h"
 #include "drawing/plan_parts.h"
 #include "words/quantities.h"
 
@@ -36,9 +37,7 @@ void draw_along(PlanDraft& d, const Along& l) {
 void write_along(PlanDraft& d, const Along& l) {
     const std::vector<Point>& path = *l.path;
     if (path.size() < 2 || (l.q[0] == 0 && l.q[1] == 0)) return;
-    size_t longest = 0;
-    for (size_t k = 0; k + 1 < path.size(); ++k)
-        if (distance(path[k], path[k + 1]) > distance(path[longest], path[longest + 1]) + 1e-9) longest = k;
+    const size_t longest = longest_piece(path);
     Text t;
     t.at = 0.5 * (path[longest] + path[longest + 1]), t.halo = true;
     t.text =

@@ -1,4 +1,5 @@
 // What the model holds, on the plan: patches, openings, ribs, walls, columns, boreholes.
+#include "core/base/paths.h"
 #include "drawing/ground_parts.h"
 #include "drawing/plan_parts.h"
 #include "words/quantities.h"
@@ -130,10 +131,7 @@ void write_names_of_ribs(PlanDraft& d) {
     for (const Rib& r : d.model.ribs) {
         const bool is_chosen = d.is_chosen(ThingKind::rib, r.id);
         if (r.path.size() < 2 || (d.view.scale <= 13 && !is_chosen)) continue;
-        size_t longest = 0;
-        for (size_t k = 0; k + 1 < r.path.size(); ++k)
-            if (distance(r.path[k], r.path[k + 1]) > 1.001 * distance(r.path[longest], r.path[longest + 1]))
-                longest = k;
+        const size_t longest = longest_piece(r.path);
         const Point a = r.path[longest], b = r.path[longest + 1];
         Text t;
         t.halo = true, t.bold = is_chosen;

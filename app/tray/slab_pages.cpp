@@ -6,6 +6,7 @@
 
 #include "app/tray/pages.h"
 #include "app/tray/parts.h"
+#include "core/base/paths.h"
 #include "core/codes/materials.h"
 #include "core/model/edit.h"
 #include "core/model/levels.h"
@@ -70,9 +71,8 @@ void SlabPage::build() {
            [this] { edit("Set out the columns", [](Model& m) { set_out_columns(m); }); });
     button("Add columns", "add-columns", [this] { Q_EMIT tool_wanted(ToolKind::add_column); });
     words(
-        "Circles, rings, openings, patches, ribs and walls cannot be drawn yet: they come from the model's file. What "
-        "is "
-        "there can be chosen, edited and deleted.");
+        "Circles, rings, openings, patches, ribs and walls cannot be drawn yet: they come from the model's file. "
+        "What is there can be chosen, edited and deleted.");
     box_->addStretch(1);
 }
 
@@ -277,14 +277,13 @@ void ThingsPage::concrete_of_its_own(ThingKind kind) {
 QString ThingsPage::facts_of_rib(const std::string& id) const {
     const Rib* r = find_id(now().ribs, id);
     if (!r) return {};
-    double l = 0;
-    for (size_t k = 0; k + 1 < r->path.size(); ++k) l += distance(r->path[k], r->path[k + 1]);
     const Levels own = levels_of(now(), *r);
     const char* where = r->flush == Flush::bottom ? "stands on the slab"
                         : r->flush == Flush::top  ? "hangs below the slab"
                                                   : "reaches out of both faces";
     QString text = QString("%1: %2 m long, from %3 to %4 m, %5")
-                       .arg(q(id), look::number(l, 2), look::number(own.low, 2), look::number(own.high, 2), where);
+                       .arg(q(id), look::number(length_of(r->path), 2), look::number(own.low, 2),
+                            look::number(own.high, 2), where);
     for (const Row& row : desk_->rows())
         if (row.id == "rib" && row.item == id && row.value)
             text += QString("; largest M %1 kN·m in %2").arg(look::number(*row.value, 0), q(row.combination));

@@ -2,17 +2,12 @@
 
 #include <algorithm>
 
+#include "core/base/paths.h"
 #include "core/base/polygons.h"
 #include "core/model/levels.h"
 
 namespace mossbed {
 namespace {
-
-double length_of(const std::vector<Point>& path) {
-    double l = 0;
-    for (size_t k = 0; k + 1 < path.size(); ++k) l += distance(path[k], path[k + 1]);
-    return l;
-}
 
 struct Stretch {  // along a path
     double from, to;

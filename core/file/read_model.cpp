@@ -222,17 +222,20 @@ class Reader {
             fault(w.words(), "bars need both a diameter and a spacing",
                   "state both in mm, or neither to have them chosen");
     }
+    Circle circle_of(const json& j, const Place& w) {
+        Circle c;
+        Keys unknown;
+        Reader r(j, w, unknown, problems_);
+        r("centre", c.centre), r("radius", c.radius);
+        return c;
+    }
     void read(const json& j, const Place& w, Outline& out) {
         if (j.is_array()) {
             Polygon p;
             read(j, w, p);
             out = p;
         } else if (j.is_object() && j.contains("circle") && j["circle"].is_object()) {
-            Circle c;
-            Keys unknown;
-            Reader r(j["circle"], w.key("circle"), unknown, problems_);
-            r("centre", c.centre), r("radius", c.radius);
-            out = c;
+            out = circle_of(j["circle"], w.key("circle"));
         } else if (j.is_object() && j.contains("ring") && j["ring"].is_object()) {
             Ring g;
             Keys unknown;
@@ -245,10 +248,7 @@ class Reader {
     }
     void read(const json& j, const Place& w, Shape& out) {
         if (j.is_object() && j.contains("circle") && j["circle"].is_object()) {
-            Circle c;
-            Keys unknown;
-            Reader r(j["circle"], w.key("circle"), unknown, problems_);
-            r("centre", c.centre), r("radius", c.radius);
+            const Circle c = circle_of(j["circle"], w.key("circle"));
             if (!(c.radius > 0) || !std::isfinite(c.radius))
                 return fault(w.words(), "the radius is not above zero", "give a number above zero, in m");
             out = Shape(c);

@@ -50,17 +50,16 @@ json to_json(const std::map<std::string, double>& v) {
     for (auto& [k, f] : v) j[k] = to_json(f);
     return j;
 }
+json to_json(const Circle& c) { return {{"circle", {{"centre", to_json(c.centre)}, {"radius", to_json(c.radius)}}}}; }
 json to_json(const Outline& o) {
-    if (auto c = std::get_if<Circle>(&o))
-        return {{"circle", {{"centre", to_json(c->centre)}, {"radius", to_json(c->radius)}}}};
+    if (auto c = std::get_if<Circle>(&o)) return to_json(*c);
     if (auto r = std::get_if<Ring>(&o))
         return {{"ring", {{"centre", to_json(r->centre)}, {"inner", to_json(r->inner)}, {"outer", to_json(r->outer)}}}};
     return to_json(std::get<Polygon>(o));
 }
 
 json to_json(const Shape& s) {
-    if (const auto c = s.circle())
-        return {{"circle", {{"centre", to_json(c->centre)}, {"radius", to_json(c->radius)}}}};
+    if (const auto c = s.circle()) return to_json(*c);
     return to_json(static_cast<const Polygon&>(s));
 }
 

@@ -25,7 +25,7 @@ void find_largest(const Fields& f, const MemberLine& line, const Eigen::MatrixXd
             }
 }
 
-Row row_of_member(const Fields& f, const MemberLine& line) {
+Row row_of_member(const Fields& f, const MemberLine& line, const DesignCode* code) {
     const Model& m = *f.model;
     const bool is_rib = line.kind == Member::Kind::rib;
     const std::string& id = is_rib ? m.ribs[size_t(line.index)].id : m.walls[size_t(line.index)].id;
@@ -37,6 +37,9 @@ Row row_of_member(const Fields& f, const MemberLine& line) {
                      "from the results."
                    : "It stiffens the slab; its own concrete and steel are not checked: take N, M and V from the "
                      "results.";
+    if (is_rib)
+        row.note += code ? fmt::format(" Its flange is by {}.", code->flange_clause())
+                         : std::string(" Without a design code its flange, and so M, V and T, are not known.");
     return row;
 }
 
@@ -51,7 +54,7 @@ std::vector<Row> judge_members(const Fields& f, const DesignCode* code, Judgemen
         };
     out.members = member_lines(f, overhang, progress);
     std::vector<Row> rows;
-    for (const MemberLine& line : out.members) rows.push_back(row_of_member(f, line));
+    for (const MemberLine& line : out.members) rows.push_back(row_of_member(f, line, code));
     return rows;
 }
 

@@ -2,6 +2,7 @@
 
 #include <fmt/format.h>
 
+#include "core/base/paths.h"
 #include "core/base/units.h"
 #include "core/loads/member_bodies.h"
 
@@ -219,8 +220,8 @@ class CaseBuilder {
 
     // Where it is carried, what lies over an opening goes to the rims of it.
     void line(const std::vector<Point>& path, double q0, double q1, bool is_carried = false) {
-        double whole = 0, done = 0, landed = 0;
-        for (size_t i = 0; i + 1 < path.size(); ++i) whole += distance(path[i], path[i + 1]);
+        const double whole = length_of(path);
+        double done = 0, landed = 0;
         if (whole <= 0) return;
         for (size_t i = 0; i + 1 < path.size(); ++i) {
             const Point a = path[i], b = path[i + 1];
