@@ -102,10 +102,11 @@ int run_check(const std::string& model, const std::string& json) {
                    r.note);
     }
     fmt::print(
-        "\nMesh: {} nodes, {} cells, {:.0f} % quadrilaterals, smallest angle {:.0f}°, worst aspect {:.1f}. Solved in "
+        "\nMesh: {} nodes, {} cells, {:.0f} % quadrilaterals, smallest angle {:.0f}°, worst aspect {:.1f}, "
+        "worst shape {:.2f} (1 is square). Solved in "
         "{:.2f} s.\n",
         a->quality.nodes, a->quality.elements, 100 * a->quality.quad_share, a->quality.smallest_angle,
-        a->quality.worst_aspect, a->seconds);
+        a->quality.worst_aspect, a->quality.worst_shape, a->seconds);
     if (!json.empty()) {
         try {
             save_text(write_checks(*a), json);

@@ -16,6 +16,7 @@ namespace mossbed {
 struct Section {
     double b = 1000, h = 500, d = 450;      // mm
     double fc = 30, fy = 500, Es = 200000;  // MPa: strengths by which the model classes concrete and steel
+    double pull = 0;                        // MPa, mean tension in the slab's plane; a push counts for nothing
 };
 
 // A column above a slab, for punching; all but the perimeter.

@@ -31,7 +31,6 @@ void write_moments(const StripJudge& j, int strip, Face f, const Worst& w, Worki
     const StripDemand& demand = j.demand;
     const SectionDemand& s = demand.sections[size_t(strip)][size_t(w.station)];
     const Station& t = demand.stations[size_t(strip)][size_t(w.station)];
-    const double sense = f == Face::bottom ? 1 : -1;
     by.line({.text = fmt::format("section along strip {}{}", demand.strips[size_t(strip)].strip.id,
                                  t.in_support ? ", inside a support: moment of its face" : ""),
              .symbol = "s",
@@ -42,17 +41,38 @@ void write_moments(const StripJudge& j, int strip, Face f, const Worst& w, Worki
              .symbol = "M",
              .value = s.M(w.c),
              .unit = Unit::kilonewton_metre});
+    const bool stretches = s.shares[0].N.size() > 0;
+    if (!s.members.none())
+        by.line({.text = "of it what ribs and walls across the strip carry, N · e counted",
+                 .symbol = "M_r",
+                 .value = s.members.M[w.c],
+                 .unit = Unit::kilonewton_metre});
+    if (stretches) {
+        by.line({.text = "what the slab carries, about its own mid-plane",
+                 .symbol = "M_s",
+                 .value = s.M_of_slab(w.c),
+                 .unit = Unit::kilonewton_metre});
+        by.line({.text = "its pull, half of it to each face; a push is left out",
+                 .symbol = "P",
+                 .formula = "N · h/2",
+                 .value = s.pull(w.c),
+                 .unit = Unit::kilonewton_metre});
+    }
     if (demand.twisting)
         by.line({.text = "twisting moment over the width (Wood and Armer 1968)",
                  .symbol = "T",
                  .formula = "∫ |m_xy| across the cut",
                  .value = s.T(w.c),
                  .unit = Unit::kilonewton_metre});
+    const bool bottom = f == Face::bottom;
+    const char* more = bottom ? " + " : " − ";
+    std::string formula = stretches ? fmt::format("M_s{}P", more) : "M";
+    formula += demand.twisting ? fmt::format("{}T, not {} nought", more, bottom ? "below" : "above")
+                               : "; twisting is left out";
     by.line({.text = t.in_support ? "design moment, no more than at the support's faces" : "design moment",
              .symbol = "M_d",
-             .formula = demand.twisting ? (f == Face::bottom ? "M + T, not below nought" : "M − T, not above nought")
-                                        : "M; twisting is left out",
-             .value = sense * w.M,
+             .formula = formula,
+             .value = bottom ? w.M : -w.M,
              .unit = Unit::kilonewton_metre});
 }
 

@@ -19,8 +19,11 @@ double borne(const StripJudge& j, int strip, int station, long c, Working* by) {
     for (const CutShare& s : panel) M += s.M[c];
     const Face f = M >= 0 ? Face::bottom : Face::top;
     const double width = SectionDemand::width_of(panel), As = j.strips.provided(f, strip, station, width);
-    for (const CutShare& s : panel)
-        V += j.code.shear_borne(needs.section(f, j.strips.depth_direction(strip, f), s), As * s.width / width, by);
+    for (const CutShare& s : panel) {
+        Section section = needs.section(f, j.strips.depth_direction(strip, f), s);
+        if (s.N.size()) section.pull = std::max(0.0, s.N[c]) / (1000 * s.width * s.thickness);
+        V += j.code.shear_borne(section, As * s.width / width, by);
+    }
     return V;
 }
 
@@ -51,7 +54,9 @@ std::optional<Row> judge_strip(const StripJudge& j, int strip) {
              .symbol = "b",
              .value = SectionDemand::width_of(panel),
              .unit = Unit::metre});
-    row.value = by.line({.text = "shear over the width in " + row.combination,
+    const bool members = !sections[size_t(at)].members.none();
+    row.value = by.line({.text = fmt::format("shear over the width in {}{}", row.combination,
+                                             members ? ", of the slab; what ribs and walls carry is theirs" : ""),
                          .symbol = "V",
                          .value = shear(panel, comb),
                          .unit = Unit::kilonewton});

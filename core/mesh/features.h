@@ -45,7 +45,8 @@ struct Features {
     BoxBins sources_by_place_;
 };
 
-constexpr double size_growth = 0.6;  // a cell may grow by this much per unit of distance
+constexpr double column_node_reach = 1.0 / 20;  // of the size: so near a column's node is put onto a line
+constexpr double size_growth = 0.6;             // a cell may grow by this much per unit of distance
 
 // The cell beside a column's side: half the side, but no finer than a cell of the mesh by far: a blade a millimetre
 // thick is a line to the mesh.

@@ -291,6 +291,15 @@ void refine_between(Features& f, const std::vector<Segment>& lines, double toler
         }
 }
 
+// A line that passes a column's centre by a hair would leave a sliver between them.
+Point on_a_near_line(Point p, const std::vector<Segment>& lines, double reach) {
+    Point nearest = p;
+    for (const Segment& s : lines)
+        if (const double d = distance_to_segment(p, s.a, s.b); d < reach)
+            reach = d, nearest = nearest_on_segment(p, s.a, s.b);
+    return nearest;
+}
+
 }  // namespace
 
 Features gather_features(const Model& model, double size, bool with_footprints, const Progress& progress) {
@@ -318,7 +327,7 @@ Features gather_features(const Model& model, double size, bool with_footprints, 
     progress.end_if_stopped();
 
     std::vector<Point> centres;
-    for (const Column& c : model.columns) centres.push_back(c.at);
+    for (const Column& c : model.columns) centres.push_back(on_a_near_line(c.at, lines, column_node_reach * size));
     lines.insert(lines.end(), footprints.begin(), footprints.end());
     Arrangement all(tolerance);
     std::vector<FeatureEdge> edges = all.split(lines, centres);

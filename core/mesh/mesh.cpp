@@ -31,7 +31,11 @@ MeshQuality quality_of(const Mesh& mesh) {
     int quads = 0;
     for (int e = 0; e < q.elements; ++e) {
         const Polygon p = mesh.polygon(e);
-        if (const double shape = shape_of(mesh, e); shape < q.worst_shape) q.worst_shape = shape, q.worst_cell = e;
+        const double shape = shape_of(mesh, e);
+        if (shape < q.worst_shape) q.worst_shape = shape, q.worst_cell = e;
+        size_t band = 0;
+        while (band < q.shape_bounds.size() && shape < q.shape_bounds[band]) ++band;
+        ++q.by_shape[band];
         quads += p.size() == 4;
         double longest = 0, shortest = 1e300;
         for (size_t i = 0; i < p.size(); ++i) {

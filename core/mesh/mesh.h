@@ -1,7 +1,8 @@
 // The mesh of a slab: quadrilaterals, with triangles where needed, that conform to the rim, the openings, the edges of
 // patches of the slab and of the ground, the axes of ribs and walls and the footprints of columns, with a node at the
-// centre of each column. Lengths in m. Deterministic: the same model gives the same mesh. No element is inverted or
-// without area; where that cannot be had, build_mesh says why.
+// centre of each column, or on a line that passes it within a twentieth of the size. Lengths in m. Deterministic: the
+// same model gives the same mesh. No element is inverted or without area; where that cannot be had, build_mesh says
+// why.
 #pragma once
 #include <array>
 #include <string>
@@ -52,6 +53,10 @@ struct MeshQuality {
     double worst_aspect = 0;    // longest over shortest side
     double worst_shape = 1;     // least shape_of, of worst_cell
     int worst_cell = -1;
+    // Cells by shape_of: from the first of these bounds up, from the second up to the first, …, below the last. From
+    // the last up a cell is sound; 1 is the best.
+    static constexpr std::array<double, 3> shape_bounds{0.8, 0.5, 0.2};
+    std::array<int, 4> by_shape{};
 };
 // Scaled Jacobian of a cell: the least sine between its sides, 1 for a rectangle; of a triangle over that of an
 // equilateral one.

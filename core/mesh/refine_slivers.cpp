@@ -1,12 +1,13 @@
 #include "core/mesh/refine_slivers.h"
 
 #include <algorithm>
+#include <map>
 #include <set>
 
 namespace mossbed {
 namespace {
 
-constexpr int most_rounds = 12;
+constexpr int most_rounds = 20;
 constexpr double finest = 1.0 / 40;  // of the size
 
 double shape_of(const std::array<Point, 3>& p) {
@@ -41,7 +42,7 @@ class Refiner {
     // One round; false when there is nothing (more) to do.
     bool mend(const Triangulation& t) {
         sides_.clear();
-        for (const FeatureEdge& e : s_.edges) sides_.insert(std::minmax(e.a, e.b));
+        for (size_t e = 0; e < s_.edges.size(); ++e) sides_[std::minmax(s_.edges[e].a, s_.edges[e].b)] = int(e);
         std::vector<Box> boxes;
         for (const FeatureEdge& e : s_.edges) {
             const Point a = s_.points[size_t(e.a)], b = s_.points[size_t(e.b)], m = 0.5 * (a + b);
@@ -54,12 +55,16 @@ class Refiner {
             const std::array<Point, 3> p{s_.points[size_t(corner[0])], s_.points[size_t(corner[1])],
                                          s_.points[size_t(corner[2])]};
             if (shape_of(p) >= shape_ || is_between_lines(corner, p)) continue;
+            if (const int e = side_with_a_corner_close(corner, p); e >= 0) {
+                to_split.insert(e);
+                continue;
+            }
             const Point c = circumcentre(p);
             if (distance(c, p[0]) < finest * size_) continue;
             std::vector<int> close;
             circles.over({c, c}, [&](int e) {
                 const Point a = s_.points[size_t(s_.edges[size_t(e)].a)], b = s_.points[size_t(s_.edges[size_t(e)].b)];
-                if (dot(a - c, b - c) < 0 && distance(a, b) > 2 * finest * size_) close.push_back(e);
+                if (dot(a - c, b - c) < 0 && is_long(a, b)) close.push_back(e);
             });
             if (!close.empty())
                 to_split.insert(close.begin(), close.end());
@@ -70,6 +75,17 @@ class Refiner {
         for (int e : to_split) split(size_t(e));
         for (Point c : centres) add(c, false);
         return !to_split.empty() || !centres.empty();
+    }
+
+    bool is_long(Point a, Point b) const { return distance(a, b) > 2 * finest * size_; }
+    // A feature edge of it in whose circle its other corner lies; −1 where there is none that may be split.
+    int side_with_a_corner_close(const std::array<int, 3>& corner, const std::array<Point, 3>& p) const {
+        for (size_t k = 0; k < 3; ++k) {
+            const Point a = p[(k + 1) % 3], b = p[(k + 2) % 3];
+            const auto it = sides_.find(std::minmax(corner[(k + 1) % 3], corner[(k + 2) % 3]));
+            if (it != sides_.end() && dot(a - p[k], b - p[k]) < 0 && is_long(a, b)) return it->second;
+        }
+        return -1;
     }
 
     // Its smallest angle lies between two feature edges.
@@ -96,7 +112,7 @@ class Refiner {
     Seeds& s_;
     const std::function<bool(Point)>& keep_;
     double size_, shape_;
-    std::set<std::pair<int, int>> sides_;
+    std::map<std::pair<int, int>, int> sides_;  // feature edges by their ends
 };
 
 }  // namespace

@@ -6,8 +6,10 @@
 
 #include <algorithm>
 #include <stdexcept>
+#include <utility>
 
 #include "core/base/one_thread.h"
+#include "core/mesh/unknowns.h"
 #include "core/plate/supernodes.h"
 
 namespace mossbed {
@@ -52,6 +54,35 @@ cholmod_sparse view(const SparseLower& m) {
     return s;
 }
 
+// The unknowns in groups that the same equations couple, and which groups meet, lower triangle. A node with three is a
+// group; one with five is two, bending and plane, which meet only where something eccentric joins them.
+struct Groups {
+    SparseLower graph;
+    std::vector<int> first;  // unknown of each, and one past the last
+};
+Groups graph_of_groups(const SparseLower& m) {
+    Groups g;
+    std::vector<int> of(size_t(m.size()), 0);
+    for (int i = 0; i < m.size(); ++i) {
+        const int in_node = i % m.block;
+        if (in_node == 0 || in_node == Unknowns::bending) g.first.push_back(i);
+        of[size_t(i)] = int(g.first.size()) - 1;
+    }
+    g.first.push_back(m.size());
+    g.graph.start.push_back(0);
+    std::vector<int> seen_by(g.first.size(), -1);
+    for (int j = 0; j + 1 < int(g.first.size()); ++j) {
+        const size_t from = g.graph.row.size();
+        for (int k = m.start[size_t(g.first[size_t(j)])]; k < m.start[size_t(g.first[size_t(j) + 1])]; ++k)
+            if (const int i = of[size_t(m.row[size_t(k)])]; std::exchange(seen_by[size_t(i)], j) != j)
+                g.graph.row.push_back(i);
+        std::sort(g.graph.row.begin() + long(from), g.graph.row.end());
+        g.graph.start.push_back(int(g.graph.row.size()));
+    }
+    g.graph.value.assign(g.graph.row.size(), 1.0);
+    return g;
+}
+
 }  // namespace
 
 struct Factor::Parts {
@@ -80,24 +111,17 @@ struct Factor::Parts {
 Factor::Factor(const SparseLower& m) : parts_(std::make_unique<Parts>()) {
     hold_algebra_to_one_thread();
     cholmod_common& c = parts_->own.common;
-    // The graph of the nodes, lower triangle: the first column and row of each.
-    const int b = m.block, n = m.size() / b;
-    SparseLower graph;
-    graph.start.push_back(0);
-    for (int j = 0; j < n; ++j) {
-        for (int k = m.start[size_t(b) * size_t(j)]; k < m.start[size_t(b) * size_t(j) + 1]; ++k)
-            if (m.row[k] % b == 0) graph.row.push_back(m.row[k] / b);
-        graph.start.push_back(int(graph.row.size()));
-    }
-    graph.value.assign(graph.row.size(), 1.0);
+    const auto [graph, first] = graph_of_groups(m);
+    const int n = graph.size();
     cholmod_sparse g = view(graph);
     g.xtype = CHOLMOD_PATTERN;
-    std::vector<int> of_nodes(n), of_unknowns(size_t(b) * size_t(n));
-    const int done = n > metis_above ? cholmod_metis(&g, nullptr, 0, 1, of_nodes.data(), &c)
-                                     : cholmod_amd(&g, nullptr, 0, of_nodes.data(), &c);
+    std::vector<int> of_groups(size_t(n), 0), of_unknowns;
+    const int done = n > metis_above ? cholmod_metis(&g, nullptr, 0, 1, of_groups.data(), &c)
+                                     : cholmod_amd(&g, nullptr, 0, of_groups.data(), &c);
     if (!done) throw std::runtime_error("the ordering of the equations failed");
-    for (int i = 0; i < n; ++i)
-        for (int k = 0; k < b; ++k) of_unknowns[b * i + k] = b * of_nodes[i] + k;
+    of_unknowns.reserve(size_t(m.size()));
+    for (int group : of_groups)
+        for (int i = first[size_t(group)]; i < first[size_t(group) + 1]; ++i) of_unknowns.push_back(i);
     c.nmethods = 1;
     c.method[0].ordering = CHOLMOD_GIVEN;
     c.postorder = 1;

@@ -4,7 +4,8 @@
 // * right-hand sides go in blocks of a width that no machine changes, so that one core and many give the same bits;
 // where
 //   registers are wide through loops of our own (supernodes.h);
-// * ordering is made on the node graph and expanded to the unknowns of a node (same fill, a third of the work);
+// * ordering is made on the graph of groups of unknowns (the bending of a node; its plane) and expanded to the unknowns
+//   (same fill, a third of the work);
 //   approximate minimum degree up to some ten thousand nodes, METIS above;
 // * one workspace a thread on a shared factor.
 #pragma once

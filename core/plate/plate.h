@@ -1,6 +1,7 @@
 // The slab as a meshed plate: its stiffness as a sparse symmetric matrix, and moments and shears from its unknowns.
 // Units kN and m.
 #pragma once
+#include <cmath>
 #include <vector>
 
 #include "core/base/progress.h"
@@ -19,7 +20,11 @@ struct Plate {
     std::vector<PlateSection> section;  // per element
     double reference = 0;               // level of the plane that u and v are displacements of: the slab's mid-plane, m
     Members members;
-    double e(int element) const { return section[size_t(element)].level - reference; }  // m
+    // Of an element's mid-plane above that level, m; nil, and not its rounding, where they are one.
+    double e(int element) const {
+        const double above = section[size_t(element)].level - reference;
+        return std::abs(above) < 1e-9 ? 0 : above;
+    }
 };
 
 // Thickness, concrete, level and stiff footprints of the model onto the mesh; its ribs and stiffening walls. Five

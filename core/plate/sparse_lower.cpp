@@ -28,6 +28,20 @@ double* SparseLower::find(int r, int column) {
     return it != to && *it == r ? &value[size_t(it - row.begin())] : nullptr;
 }
 
+SparseLower without_zeros(const SparseLower& m) {
+    SparseLower out;
+    out.block = m.block;
+    out.start.reserve(m.start.size());
+    out.start.push_back(0);
+    for (int j = 0; j < m.size(); ++j) {
+        for (int k = m.start[size_t(j)]; k < m.start[size_t(j) + 1]; ++k)
+            if (m.row[size_t(k)] == j || m.value[size_t(k)] != 0)
+                out.row.push_back(m.row[size_t(k)]), out.value.push_back(m.value[size_t(k)]);
+        out.start.push_back(int(out.row.size()));
+    }
+    return out;
+}
+
 namespace {
 
 // The same matrix with room (zeros) for every pair of unknowns that a row couples.

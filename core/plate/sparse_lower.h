@@ -15,6 +15,9 @@ struct SparseLower {
     double* find(int row, int column);  // in the lower triangle; nullptr where the pattern has nothing
 };
 
+// The same matrix without the entries off the diagonal that are nil: what does not couple is no part of the pattern.
+SparseLower without_zeros(const SparseLower& matrix);
+
 // Adds Σ_k s_k b_k b_kᵀ for sparse rows b_k, each a list of (unknown, weight). The pattern grows where they ask for it.
 struct SparseRow {
     const int* row;

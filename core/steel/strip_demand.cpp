@@ -203,6 +203,9 @@ double sum_of(const std::vector<CutShare>& shares, F value) {
     return v;
 }
 
+// Half the thickness times the pull in the plane, kN·m.
+double pull_of(const CutShare& s, long c) { return s.N.size() ? std::max(0.0, s.N[c]) * s.thickness / 2 : 0; }
+
 }  // namespace
 
 double SectionDemand::width_of(const std::vector<CutShare>& shares) {
@@ -218,6 +221,12 @@ double SectionDemand::V(long c) const {
 double SectionDemand::T(long c) const {
     return sum_of(shares, [c](const CutShare& s) { return s.T[c]; });
 }
+double SectionDemand::M_of_slab(long c) const {
+    return sum_of(shares, [c](const CutShare& s) { return s.M[c]; });
+}
+double SectionDemand::pull(long c) const {
+    return sum_of(shares, [c](const CutShare& s) { return pull_of(s, c); });
+}
 double SectionDemand::N(long c) const {
     return sum_of(shares, [c](const CutShare& s) { return s.N.size() ? s.N[c] : 0; });
 }
@@ -232,8 +241,7 @@ Point StripDemand::at(int strip, int station) const {
 }
 
 double StripDemand::asked(Face f, const CutShare& s, long c) const {
-    const double pull = s.N.size() ? std::max(0.0, s.N[c]) * s.thickness / 2 : 0;
-    return (f == Face::bottom ? 1 : -1) * s.M[c] + pull + (twisting ? s.T[c] : 0);
+    return (f == Face::bottom ? 1 : -1) * s.M[c] + pull_of(s, c) + (twisting ? s.T[c] : 0);
 }
 
 double StripDemand::asked(Face f, const SectionDemand& d, long c) const {

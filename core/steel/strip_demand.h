@@ -27,6 +27,10 @@ struct SectionDemand {  // forces of all combinations, per thickness and concret
     double V(long c) const;
     double T(long c) const;  // of the slab
     double N(long c) const;  // likewise, tension positive; 0 where it does not stretch
+    // Of M what the slab's parts carry, each about its own mid-plane, and what their pull asks of either face beside it
+    // (see StripDemand::asked), kN·m.
+    double M_of_slab(long c) const;
+    double pull(long c) const;
 };
 
 struct StripDemand {

@@ -185,9 +185,12 @@ EuropeanCode::Borne EuropeanCode::borne(double d, double rho, double fck) const 
     return b;
 }
 
+// k1 of 6.2.2(1): what a stress along the member adds to the shear stress borne; σ_cp of a pull is negative.
+constexpr double k1 = 0.15;
+
 double EuropeanCode::shear_borne(const Section& s, double As, Working* by) const {
     const Borne b = borne(s.d, As / (s.b * s.d), s.fc);
-    const double V = std::max(b.v_c, b.v_min) * s.b * s.d / 1000;
+    const double V = std::max(0.0, std::max(b.v_c, b.v_min) - k1 * s.pull) * s.b * s.d / 1000;
     if (by) {
         const Measure d{"d", s.d, Unit::millimetre};
         by->line({.text = "size effect",
@@ -222,13 +225,21 @@ double EuropeanCode::shear_borne(const Section& s, double As, Working* by) const
              .unit = Unit::megapascal,
              .clause = "(6.3N)",
              .in_code_units = true});
+        std::vector<Measure> put_in{{"v_Rd,c", b.v_c, Unit::megapascal}, {"v_min", b.v_min, Unit::megapascal}};
+        if (s.pull > 0) {
+            by->line({.text = "pull in the slab's plane, with ribs, walls and steps",
+                      .symbol = "σ_t",
+                      .value = s.pull,
+                      .unit = Unit::megapascal,
+                      .clause = "6.2.2(1), σ_cp negative, k_1 = 0.15"});
+            put_in.push_back({"σ_t", s.pull, Unit::megapascal});
+        }
+        put_in.push_back({"b", s.b, Unit::millimetre}), put_in.push_back(d);
         by->line({.text = "shear borne without links",
                   .symbol = "V_Rd,c",
-                  .formula = "max({v_Rd,c}, {v_min}) · {b} · {d}",
-                  .put_in = {{"v_Rd,c", b.v_c, Unit::megapascal},
-                             {"v_min", b.v_min, Unit::megapascal},
-                             {"b", s.b, Unit::millimetre},
-                             d},
+                  .formula = s.pull > 0 ? "(max({v_Rd,c}, {v_min}) − 0.15 · {σ_t}) · {b} · {d}, not below nought"
+                                        : "max({v_Rd,c}, {v_min}) · {b} · {d}",
+                  .put_in = std::move(put_in),
                   .value = V,
                   .unit = Unit::kilonewton});
     }

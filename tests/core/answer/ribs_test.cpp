@@ -175,6 +175,42 @@ TEST(Ribs, AnyCutClosesWithStaticsAndSaysWhatRibsCarry) {
     EXPECT_TRUE(std::any_of(in_strips.begin(), in_strips.end(), [](const SectionRow& r) { return r.M_members; }));
 }
 
+TEST(Ribs, TheWorkingOfAStripSaysWhatRibsAndSlabCarryAndClosesOnItsDesignMoment) {
+    Model m = raft({{0, 0}, {10, 0}, {10, 6}, {0, 6}}, 0.4, 20000);
+    m.slab.self_weight = true;
+    Rib r;
+    r.id = "R1", r.path = {{0, 3}, {10, 3}}, r.flush = Flush::top, r.depth = 1.2;
+    m.ribs = {r};
+    m.columns = {column("C1", 2, 3, 0.4), column("C2", 8, 3, 0.4)};
+    for (const char* id : {"C1", "C2"}) load(m, {ColumnLoad{id, 900}, {}});
+    m.loads.combinations->front().purpose = Purpose::strength;
+    const auto a = solve(m);
+    int with_ribs = 0, outside = 0;
+    for (const Row& row : a->checks) {
+        if (row.id != "bending") continue;
+        std::map<std::string, double> by;
+        std::string formula;
+        bool in_support = false;
+        for (const Term& t : row.working) {
+            if (!t.symbol.empty()) by[t.symbol] = t.value;
+            if (t.symbol == "M_d") formula = t.formula;
+            in_support |= t.text.find("inside a support") != std::string::npos;
+        }
+        ASSERT_TRUE(by.count("M_s") && by.count("P")) << row.title;  // the slab stretches everywhere
+        with_ribs += by.count("M_r") > 0;
+        if (in_support) continue;
+        ++outside;
+        const double sense = row.item.find("top") == std::string::npos ? 1 : -1;
+        EXPECT_NEAR(by["M_d"], sense * std::max(0.0, sense * by["M_s"] + by["P"] + by["T"]),
+                    1e-6 * (1 + std::abs(by["M_d"])))
+            << row.title << " " << formula;
+        // The whole moment is what the rib carries and what the slab does, all about one level: no step here.
+        if (by.count("M_r")) EXPECT_NEAR(by["M"], by["M_r"] + by["M_s"], 1e-6 * (1 + std::abs(by["M"]))) << row.title;
+    }
+    EXPECT_GT(with_ribs, 0);
+    EXPECT_GT(outside, 0);
+}
+
 TEST(Ribs, AWallThatStiffensKeepsTheSlabStraightAndCarriesTheMoment) {
     // 12 × 3 m under 300 kN/m in its middle: the slab by itself bends by 7 mm.
     Model m = raft(box(0, 0, 12, 3), 0.35, 10000);

@@ -66,6 +66,16 @@ TEST(EN1992_6_2_2, ShearWithoutLinksByHand) {
     // = 221.96
     EXPECT_NEAR(code.shear_borne({1000, 500, 450, 30, 500, 200000}, 2250, nullptr), 221.96, 0.05);
 }
+TEST(EN1992_6_2_2, APullInTheSlabsPlaneTakesFromTheShearBorne) {
+    // As above with σ_cp = −1 MPa: 0.49324 − 0.15 · 1 = 0.34324 MPa, V = 154.46 kN; far more pull leaves nothing
+    Section s{1000, 500, 450, 30, 500, 200000};
+    s.pull = 1;
+    Working by;
+    EXPECT_NEAR(code.shear_borne(s, 2250, &by), 154.46, 0.05);
+    EXPECT_TRUE(std::any_of(by.terms.begin(), by.terms.end(), [](const Term& t) { return t.symbol == "σ_t"; }));
+    s.pull = 4;
+    EXPECT_EQ(code.shear_borne(s, 2250, nullptr), 0);
+}
 TEST(EN1992, NationalChoicesAreTaken) {
     const EuropeanCode n(national_choices(R"({"alpha_cc":0.85,"gamma_s":1.0})"));
     // fcd 17, fyd 500: 2M/(17·1000·450²) = 0.174292; z = 429.45; As = 300e6/(500 · 429.45) = 1397.1

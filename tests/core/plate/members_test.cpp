@@ -147,6 +147,28 @@ TEST(Members, WithoutRibsWallsOrStepsASlabKeepsThreeUnknowns) {
     EXPECT_TRUE(System(m).plate.of.has_plane());
 }
 
+TEST(Members, PlaneAndBendingMeetOnlyWhereSomethingJoinsThem) {
+    Model m = raft(box(0, 0, 8, 6), 0.4, 2e4);
+    Rib r;
+    r.id = "R1", r.path = {{0, 3}, {8, 3}}, r.flush = Flush::top, r.depth = 1.0;
+    m.ribs = {r};
+    const Mesh mesh = build_mesh(m);
+    const Plate plate = make_plate(m, mesh);
+    SparseLower K = assemble(plate, mesh);
+    int joined = 0, apart = 0;
+    for (int i = 0; i < int(mesh.nodes.size()); ++i) {
+        bool meets = false;
+        for (Unknown b : {Unknown::s, Unknown::bx, Unknown::by})
+            for (Unknown p : {Unknown::u, Unknown::v})
+                meets |= K.find(int(plate.of.row(i, p)), int(plate.of.row(i, b))) != nullptr;
+        const bool on_rib = std::abs(mesh.nodes[size_t(i)].y - 3) < 1e-9;
+        EXPECT_EQ(meets, on_rib) << i;
+        ++(on_rib ? joined : apart);
+    }
+    EXPECT_GT(joined, 10);
+    EXPECT_GT(apart, 100);
+}
+
 TEST(Members, PiecesFollowThePathFromEndToEnd) {
     Model m = raft(box(0, 0, 8, 6), 0.3, 20000);
     Rib r;
