@@ -2,8 +2,11 @@
 
 #include "core/answer/compare.h"
 #include "core/answer/convergence.h"
+#include "core/arrange/choice.h"
+#include "core/arrange/make.h"
 #include "core/file/model_file.h"
 #include "core/judge/checks.h"
+#include "core/model/edit.h"
 #include "core/validate/validate.h"
 
 namespace mossbed {
@@ -275,6 +278,7 @@ std::optional<double> Desk::use_before(const Row& row) const {
 
 void Desk::keep_state_sound() {
     std::erase_if(chosen, [this](const Thing& t) { return !is_there(now(), t); });
+    patterns = patterns_of(now(), &patterns);
     refresh_profile();
     const auto combinations = combinations_of(now());
     const bool known = std::any_of(combinations.begin(), combinations.end(),
@@ -390,7 +394,50 @@ void Desk::step_combination(int by) {
     choose_combination(all[size_t((at + by + int(all.size())) % int(all.size()))].id);
 }
 
+FigureKind Desk::figure_of(ToolKind kind) const {
+    const auto it = figures_.find(kind);
+    if (it != figures_.end()) return it->second;
+    const auto& all = figures_of(kind);
+    return all.empty() ? FigureKind::point : all.front();
+}
+
+void Desk::set_figure(ToolKind kind, FigureKind figure) {
+    figures_[kind] = figure;
+    Q_EMIT changed(choice);
+}
+
+bool Desk::apply_sound(const QString& deed, Model next) {
+    if (const std::string fault = fault_of_edit(document_.settled(), next); !fault.empty()) {
+        document_.cancel_preview();
+        say(QString("%1: not done. %2").arg(deed, QString::fromStdString(fault)), true);
+        return false;
+    }
+    if (document_.previewing()) {
+        document_.preview(std::move(next));
+        document_.commit(deed);
+    } else {
+        document_.apply(deed, std::move(next));
+    }
+    return true;
+}
+
+void Desk::remove(const Things& things) {
+    Things gone = things;
+    std::erase_if(gone,
+                  [](const Thing& t) { return t.kind == ThingKind::slab_side || t.kind == ThingKind::slab_corner; });
+    if (gone.empty()) return;
+    const std::string with = hanging_on(now(), gone);
+    if (!with.empty() && said_of_loads_ != gone) {
+        said_of_loads_ = gone;
+        return say(QString("%1: its %2 would go too. Delete again to do it.")
+                       .arg(words_of_deletion(gone), QString::fromStdString(with)));
+    }
+    said_of_loads_.clear();
+    document_.apply(words_of_deletion(gone), without(now(), gone));
+}
+
 void Desk::choose(Things things) {
+    said_of_loads_.clear();
     chosen = std::move(things);
     Q_EMIT changed(choice);
 }

@@ -10,6 +10,7 @@
 #include "app/document.h"
 #include "app/engine.h"
 #include "app/side_run.h"
+#include "app/tools/tool_kind.h"
 #include "core/exchange/ground_report.h"
 #include "core/fields/depth_chart.h"
 #include "core/ground/soil_profile.h"
@@ -59,7 +60,13 @@ class Desk : public QObject {
     std::optional<Point> flag;
     QString flag_text;
     bool held = false;  // the engineer paused the solving
-    QString step;       // of the running solution
+    // What the hand holds over the plan, the sizes that the next thing drawn gets (core/arrange/make.h), and of which
+    // figure areas are drawn.
+    ToolKind tool = ToolKind::choose;
+    Model patterns;
+    FigureKind figure_of(ToolKind kind) const;
+    void set_figure(ToolKind kind, FigureKind figure);
+    QString step;  // of the running solution
     double share = 0;
 
     Bands bands() const;                     // of the quantity looked at: the engineer's, or natural ones
@@ -78,6 +85,11 @@ class Desk : public QObject {
     void choose_combination(const std::string& id);
     void step_combination(int by);
     void choose(Things things);
+    // An edit of what stands on the plan, or the end of one that followed the hand: refused with the reason where it
+    // would bring an error that was not there, a column off the slab say. True when it is done.
+    bool apply_sound(const QString& deed, Model next);
+    // Deletes; what carries loads is said first and goes the second time it is asked for.
+    void remove(const Things& things);
     void set_cut(Point a, Point b);
     void fly_to(const Row& row);
     void hold(bool on);
@@ -126,6 +138,8 @@ class Desk : public QObject {
     std::vector<Row> rows_;
     std::map<std::string, double> uses_now_, uses_before_;
     std::map<Quantity, Bands> bands_;
+    std::map<ToolKind, FigureKind> figures_;
+    Things said_of_loads_;  // that their loads go too
     FieldMap map_, settlement_;
     MapShapes shapes_;
     std::shared_ptr<const Rings> lifted_, over_;

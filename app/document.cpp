@@ -57,15 +57,16 @@ QString name_of(const Thing& t) {
     return it == words_of_kinds().end() ? QString() : it->second.first + " " + QString::fromStdString(t.id);
 }
 
-QString words_of_deletion(const Things& things) {
+QString words_of(const Things& things) {
     const auto& names = words_of_kinds();
     std::map<ThingKind, int> count;
     for (const Thing& t : things) ++count[t.kind];
-    if (count.size() != 1 || !names.count(things.begin()->kind)) return QString("Delete %1 things").arg(things.size());
+    if (count.size() != 1 || !names.count(things.begin()->kind)) return QString("%1 things").arg(things.size());
     const auto& [one, many] = names.at(things.begin()->kind);
-    return things.size() == 1 ? "Delete " + name_of(*things.begin())
-                              : QString("Delete %1 %2").arg(things.size()).arg(many);
+    return things.size() == 1 ? name_of(*things.begin()) : QString("%1 %2").arg(things.size()).arg(many);
 }
+
+QString words_of_deletion(const Things& things) { return "Delete " + words_of(things); }
 
 QString Document::display_name() const {
     if (!model_.title.empty()) return QString::fromStdString(model_.title);
@@ -155,6 +156,7 @@ std::vector<Problem> Document::take(const QString& path, Loaded l, std::optional
 }
 
 std::vector<Problem> Document::save(const QString& path) {
+    if (base_) cancel_preview(), Q_EMIT let_go();  // what follows a hand is no part of the file
     try {
         save_model(model_, path.toStdString());
     } catch (const Trouble& t) {

@@ -11,6 +11,7 @@
 namespace mossbed {
 
 QString name_of(const Thing& thing);              // "column C3"; empty for what has no name of its own
+QString words_of(const Things& things);           // "column C3", "4 walls", "6 things"
 QString words_of_deletion(const Things& things);  // "Delete column C3", "Delete 4 walls"
 
 class Document : public QObject {
@@ -21,6 +22,7 @@ class Document : public QObject {
     const Model& model() const { return model_; }
     long revision() const { return revision_; }  // grows with every change of the model, previews included
     bool previewing() const { return base_.has_value(); }
+    const Model& settled() const { return base_ ? *base_ : model_; }  // without what follows the hand
     QUndoStack* undo_stack() { return &stack_; }
     QString path() const { return path_; }
     QString display_name() const;

@@ -16,6 +16,8 @@
 #include <atomic>
 #include <thread>
 
+#include "core/arrange/choice.h"
+
 namespace mossbed {
 
 StateLight::StateLight(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk) {
@@ -93,9 +95,7 @@ MainWindow::MainWindow() {
     connect(&desk_, &Desk::changed, this, &MainWindow::follow);
     connect(&desk_, &Desk::message, this, &MainWindow::say);
     connect(plan_, &PlanView::hint_changed, this, [this] { show_hint(); });
-    connect(plan_, &PlanView::tool_changed, this, [this] {
-        for (size_t i = 0; i < tools_.size(); ++i) tools_[i]->setChecked(plan_->tool() == tools()[i].kind);
-    });
+    connect(plan_, &PlanView::tool_changed, this, [this] { show_tools(); });
     connect(tray_, &Tray::tool_wanted, this, [this](ToolKind kind) { take(kind); });
     connect(tray_, &Tray::table_wanted, this, [this](TableKind kind) { lower_->show_table(kind); });
     connect(tray_, &Tray::example_wanted, this, [this](const QString& name) {
@@ -201,6 +201,15 @@ bool MainWindow::eventFilter(QObject* of, QEvent* e) {
     return QMainWindow::eventFilter(of, e);
 }
 
+// Those of the stop, and the one in hand.
+void MainWindow::show_tools() {
+    for (size_t i = 0; i < tools_.size(); ++i) {
+        const ToolKind kind = tools()[i].kind;
+        tools_[i]->setVisible(is_offered(kind, desk_.stop) || plan_->tool() == kind);
+        tools_[i]->setChecked(plan_->tool() == kind);
+    }
+}
+
 void MainWindow::take(ToolKind kind) {
     plan_->take(kind);
     plan_->setFocus();
@@ -237,15 +246,16 @@ void MainWindow::make_keys_page() {
     auto* grid = new QGridLayout(keys_);
     grid->setContentsMargins(18, 12, 18, 14);
     grid->setHorizontalSpacing(18);
-    static constexpr std::array<std::pair<const char*, const char*>, 16> all{
+    static constexpr std::array<std::pair<const char*, const char*>, 17> all{
         {{"Alt+1 … Alt+7", "the stops, from Ground to Sheets"},
          {"Page Up, Page Down", "combination before, next combination"},
-         {"Ctrl+1, Ctrl+2, Ctrl+3", "choose, draw the slab, add columns"},
+         {"Ctrl+1 … Ctrl+9", "choose; draw slab, columns, walls, ribs, patches, openings, lines, ground patches"},
          {"Ctrl+T", "Cut or table in the lower pane"},
          {"Enter, Tab", "take what is typed; a number, a sum, or with another unit: 24 in, 3*1.2"},
          {"Escape", "put down: what is typed, a drag, a tool, what is chosen"},
          {"Ctrl+Z, Ctrl+Y", "undo and redo, one step an edit, from anywhere"},
-         {"Delete", "what is chosen on the plan"},
+         {"Delete, Ctrl+A", "what is chosen on the plan; choose all"},
+         {"Arrow keys", "move what is chosen by 0.1 m, with Shift by 1 m"},
          {"Ctrl+C, Ctrl+V", "in a table: copy to and paste from a spreadsheet"},
          {"Ctrl+F", "search the Ledger"},
          {"Enter on a Ledger row", "its Working"},
@@ -284,6 +294,7 @@ QWidget* MainWindow::make_plan_side() {
     auto* row = new QHBoxLayout(bar);
     row->setContentsMargins(10, 4, 10, 4);
     row->setSpacing(5);
+    row->setSpacing(4);
     for (const ToolEntry& t : tools()) {
         auto* b = new QToolButton;
         b->setText(t.title);
@@ -291,6 +302,7 @@ QWidget* MainWindow::make_plan_side() {
         b->setCheckable(true);
         connect(b, &QToolButton::clicked, this, [this, kind = t.kind] { take(kind); });
         tools_.push_back(b);
+        b->setToolTip(QString("%1 (%2)").arg(QString(t.deed).remove('&'), t.shortcut));
         row->addWidget(b);
     }
     row->addStretch(1);
@@ -461,6 +473,12 @@ void MainWindow::make_menus() {
     connect(steps, &QUndoStack::redoTextChanged, redo,
             [redo](const QString& t) { redo->setText(("Redo " + t).trimmed()); });
     edit->addSeparator();
+    act(edit, "Choose &all", QKeySequence::SelectAll, "choose-all", [this] { desk_.choose(all_of_plan(desk_.now())); });
+    act(edit, "Choose all &like it", {}, "choose-alike", [this] {
+        Things all;
+        for (const Thing& t : desk_.chosen) all.merge(all_like(desk_.now(), t));
+        desk_.choose(std::move(all));
+    });
     act(edit, "&Delete what is chosen", {}, "delete", [this] { plan_->delete_chosen(); });
 
     QMenu* view = menuBar()->addMenu("&View");
@@ -522,6 +540,7 @@ void MainWindow::follow(int what) {
             strip_->hide();
         says_why_not_solved_ = !desk_.problems().empty();
     }
+    if (what & Desk::view) show_tools();
     if (what & (Desk::view | Desk::answers | Desk::model)) {
         for (size_t i = 0; i < quantities().size(); ++i)
             if (quantities()[i].quantity == desk_.quantity) maps_->setCurrentIndex(int(i));

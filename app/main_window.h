@@ -66,6 +66,7 @@ class MainWindow : public QMainWindow {
 
   private:
     void take(ToolKind kind);
+    void show_tools();
     void make_menus();
     QWidget* make_plan_side();
     QWidget* make_tray_side();

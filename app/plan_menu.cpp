@@ -1,6 +1,8 @@
 #include "app/plan_menu.h"
 
 #include "app/tools/tool.h"
+#include "core/arrange/choice.h"
+#include "core/arrange/make.h"
 #include "core/model/edit.h"
 #include "drawing/plan.h"
 
@@ -54,10 +56,33 @@ class Menu {
         if (name.isEmpty()) return;
         add("Take " + name + " in hand", [this_ = &desk_, t] { this_->choose({Thing{t.kind, t.id}}); });
         rows(rows_about(desk_, t));
-        add("Delete " + name, [this_ = &desk_, t] {
-            const Things gone{Thing{t.kind, t.id}};
-            this_->document()->apply(words_of_deletion(gone), without(this_->now(), gone));
+        if (const Things like = all_like(m_, {t.kind, t.id}); like.size() > 1)
+            add(QString("Choose all %1 like it").arg(like.size()), [this_ = &desk_, like] { this_->choose(like); });
+        corners_of_thing(t);
+        add_deletion({Thing{t.kind, t.id}});
+    }
+    void edit_corner(const QString& deed, const std::function<std::string(Model&)>& change) {
+        add(deed, [this_ = &desk_, deed, change] {
+            Model m = this_->now();
+            const std::string why = change(m);
+            if (!why.empty())
+                return this_->say(QString("%1: not done, %2.").arg(deed, QString::fromStdString(why)), true);
+            this_->apply_sound(deed, std::move(m));
         });
+    }
+    void corners_of_thing(const Thing& t) {
+        const size_t n = corners_of(m_, t).size();
+        if (n < 2 || n > 60) return;
+        const Thing whole{t.kind, t.id};
+        edit_corner("Add a corner to " + name_of(t), [whole, at = at_](Model& m) { return add_corner(m, whole, at); });
+        if (t.part >= 0)
+            edit_corner(QString("Remove corner %1 of %2").arg(t.part + 1).arg(name_of(t)),
+                        [whole, part = t.part](Model& m) { return remove_corner(m, whole, part); });
+    }
+    void add_deletion(const Things& gone) {
+        const std::string with = hanging_on(m_, gone);
+        add(words_of_deletion(gone) + (with.empty() ? QString() : " and its " + QString::fromStdString(with)),
+            [this_ = &desk_, gone] { this_->document()->apply(words_of_deletion(gone), without(this_->now(), gone)); });
     }
     void of_place() {
         if (!on_slab(m_, at_)) return;
@@ -83,8 +108,7 @@ class Menu {
             gone, [](const Thing& t) { return t.kind == ThingKind::slab_side || t.kind == ThingKind::slab_corner; });
         if (gone.size() < 2) return;
         group();
-        add(words_of_deletion(gone),
-            [this_ = &desk_, gone] { this_->document()->apply(words_of_deletion(gone), without(this_->now(), gone)); });
+        add_deletion(gone);
     }
 
   private:

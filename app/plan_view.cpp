@@ -7,7 +7,6 @@
 
 #include "app/field.h"
 #include "app/plan_menu.h"
-#include "core/model/edit.h"
 #include "draw/render.h"
 
 namespace mossbed {
@@ -55,15 +54,20 @@ void PlanView::show_all() {
 
 void PlanView::take(ToolKind kind) {
     put_away_ = std::move(tool_);
+    desk_->tool = kind;
     tool_ = make_tool(kind, *this);
     setCursor(tool_->cursor());
     Q_EMIT tool_changed();
     Q_EMIT hint_changed();
+    if (kind == ToolKind::choose)
+        desk_->tell(Desk::choice);
+    else
+        desk_->choose({});  // its page shows what will be drawn
     renew();
 }
 
 bool PlanView::has_handles() const {
-    return tool_->kind() == ToolKind::choose &&
+    return tool() == ToolKind::choose &&
            (desk_->stop == Stop::slab || desk_->stop == Stop::contact || desk_->stop == Stop::ground);
 }
 
@@ -95,7 +99,7 @@ PlanScene PlanView::scene() const {
     s.clipped = !desk_->in_step();
     s.moving = s.answer && s.answer->coarse;
     s.rows = &desk_->rows();
-    s.invite = tool() != ToolKind::draw_slab;
+    s.invite = tool() != ToolKind::slab;
     // Contact shows where it presses most, unless the engineer flew somewhere else.
     if (!s.flag && desk_->stop == Stop::contact && s.quantity == Quantity::pressure && s.combination &&
         !desk_->map().corner.empty()) {
@@ -314,7 +318,10 @@ void PlanView::keyPressEvent(QKeyEvent* e) {
 }
 
 void PlanView::let_go() {
-    if (held_ == Qt::LeftButton) tool_->put_down();
+    if (held_ == Qt::LeftButton && tool() == ToolKind::choose)
+        tool_->put_down();
+    else
+        tool_->let_go();
     held_ = Qt::NoButton;
     renew();
 }
@@ -329,12 +336,7 @@ bool PlanView::put_down() {
     return something;
 }
 
-void PlanView::delete_chosen() {
-    Things gone = desk_->chosen;
-    std::erase_if(gone,
-                  [](const Thing& t) { return t.kind == ThingKind::slab_side || t.kind == ThingKind::slab_corner; });
-    if (!gone.empty()) desk_->document()->apply(words_of_deletion(gone), without(desk_->now(), gone));
-}
+void PlanView::delete_chosen() { desk_->remove(desk_->chosen); }
 
 void PlanView::leaveEvent(QEvent*) {
     desk_->pointer_at.reset();

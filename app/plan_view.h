@@ -12,7 +12,7 @@ class PlanView : public QWidget, private ToolBench {
     Q_OBJECT
   public:
     explicit PlanView(Desk* desk, QWidget* parent = nullptr);
-    ToolKind tool() const { return tool_->kind(); }
+    ToolKind tool() const { return desk_->tool; }
     void take(ToolKind kind) override;
     void show_all();
     QPointF on_screen(Point p) const { return camera_.at(p); }

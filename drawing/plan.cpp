@@ -1,6 +1,6 @@
 #include "drawing/plan.h"
 
-#include "core/model/edit.h"
+#include "core/arrange/make.h"
 #include "drawing/plan_parts.h"
 #include "words/quantities.h"
 
@@ -77,10 +77,42 @@ void keep_clear_of_things(PlanDraft& d) {
     for (const Column& k : d.model.columns) d.labels.keep_clear(box_on_view(footprint(k), d.view));
 }
 
+// A dimension line beside a side, to its right, with ticks at its ends; not where it would be too short to read.
+void write_length(PlanDraft& d, Point a, Point b) {
+    const double l = distance(a, b);
+    Text t;
+    t.text = written(l, 2) + " m", t.halo = true, t.tone = Role::moss;
+    if (l * d.view.scale < likely_width(t.text) + 16) return;
+    const double off = 15 / d.view.scale;
+    const Point u = unit(b - a), out = -1.0 * left_of(u);
+    const Point p = a + off * out, q = b + off * out;
+    d.drawing.add(Layer::notes, open({p, q}, {Role::moss, 0.9}));
+    for (Point end : {p, q}) {
+        const Point tick = (4 / d.view.scale) * unit(u + out);
+        d.drawing.add(Layer::notes, open({end - tick, end + tick}, {Role::moss, 1.3}));
+    }
+    t.at = 0.5 * (p + q);
+    t.turn = std::remainder(std::atan2(u.y, u.x) * 180 / M_PI, 180);
+    if (t.turn <= -90 + 1e-9) t.turn += 180;
+    d.drawing.add(Layer::notes, std::move(t));
+}
+
+// The outer one is side 0, that of a hole side 1.
+void draw_round_rims(PlanDraft& d) {
+    const int n = std::holds_alternative<Ring>(d.model.slab.outline) ? 2 : 1;
+    for (int part = 0; part < n; ++part) {
+        const Thing side{ThingKind::slab_side, "", part};
+        const bool chosen = d.scene.chosen.count(side) > 0;
+        Mark& rim = d.drawing.add(chosen ? Layer::chosen : Layer::rim,
+                                  closed((*d.slab)[size_t(part)], chosen ? Stroke{Role::moss, 4} : Stroke{}));
+        if (d.scene.handles) rim.thing = side, rim.reach = 6;
+    }
+}
+
 void draw_rim(PlanDraft& d) {
     d.drawing.add(Layer::rim, closed(*d.slab, {Role::ink, 2.2}));
     const auto* ring = std::get_if<Polygon>(&d.model.slab.outline);
-    if (!ring) return;
+    if (!ring) return draw_round_rims(d);
     const size_t n = ring->size();
     for (const Thing& t : d.scene.chosen)
         if (t.kind == ThingKind::slab_side && t.part >= 0 && t.part < int(n))
@@ -91,7 +123,26 @@ void draw_rim(PlanDraft& d) {
     sides.thing = Thing{ThingKind::slab_side, "", -1}, sides.by_side = true, sides.reach = 6;
 }
 
+// Corners of the one opening, patch, wall, rib or line that is in hand, and the lengths of its sides.
+void draw_thing_in_hand(PlanDraft& d) {
+    if (d.scene.chosen.size() != 1) return;
+    const Thing thing = *d.scene.chosen.begin();
+    const std::vector<Point> corners = corners_of(d.model, thing);
+    for (size_t i = 0; i < corners.size(); ++i) {
+        if (!d.scene.handles || corners.size() > 60) break;
+        Mark& corner = d.drawing.add(Layer::handles, symbol(corners[i], box_on_paper(-3.5, -3.5, 3.5, 3.5),
+                                                            {Role::moss, 1.4}, {Role::sheet, {}, {}}));
+        corner.thing = Thing{thing.kind, thing.id, int(i)}, corner.reach = 4;
+    }
+    const bool is_path =
+        thing.kind == ThingKind::wall || thing.kind == ThingKind::rib || thing.kind == ThingKind::setting_out;
+    const size_t n = corners.size(), sides = is_path ? n - std::min<size_t>(n, 1) : n;
+    if (n < 2 || n > 24) return;
+    for (size_t i = 0; i < sides; ++i) write_length(d, corners[i], corners[(i + 1) % n]);
+}
+
 void draw_handles(PlanDraft& d) {
+    draw_thing_in_hand(d);
     const auto* ring = std::get_if<Polygon>(&d.model.slab.outline);
     if (!ring || !d.scene.handles) return;
     const size_t n = ring->size();

@@ -1,5 +1,7 @@
 #include "app/tools/choose.h"
 
+#include "core/arrange/placement.h"
+
 namespace mossbed {
 
 QString ChooseTool::hint() const {
@@ -8,7 +10,7 @@ QString ChooseTool::hint() const {
     if (!has_slab(now)) return "Begin at the right, or press Ctrl+2 and draw the slab";
     if (bench_.desk().stop == Stop::ground && !now.ground.boreholes.empty())
         return "Click pins the depth chart · drag squares in the Cut";
-    return "Drag a rim to push it out · click a column to take it in hand";
+    return "Drag a rim to push it out · click a thing to take it in hand, drag to move it · Shift for more";
 }
 
 QCursor ChooseTool::cursor() const { return hover_ ? hover_->cursor() : QCursor(Qt::ArrowCursor); }
@@ -45,6 +47,20 @@ void ChooseTool::release(const Hand& h, bool dragged) {
 bool ChooseTool::double_click(const Hand& h) {
     if (!bench_.key_bar().adjusted(-10, -6, 10, 20).contains(h.at)) return false;
     desk().set_bands(std::nullopt);
+    return true;
+}
+
+// Arrow keys move what is chosen.
+bool ChooseTool::key(QKeyEvent* e) {
+    const std::map<int, Point> ways{
+        {Qt::Key_Left, {-1, 0}}, {Qt::Key_Right, {1, 0}}, {Qt::Key_Up, {0, 1}}, {Qt::Key_Down, {0, -1}}};
+    const auto way = ways.find(e->key());
+    if (way == ways.end() || held_ || desk().chosen.empty()) return false;
+    const double step = e->modifiers() & Qt::ShiftModifier ? 1 : 0.1;  // m
+    Things those = desk().chosen;
+    std::erase_if(those, [](const Thing& t) { return t.kind == ThingKind::borehole; });
+    if (those.empty()) return false;
+    desk().apply_sound("Move " + words_of(those), placed(desk().now(), those, Placement::moved(step * way->second)));
     return true;
 }
 

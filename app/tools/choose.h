@@ -15,6 +15,7 @@ class ChooseTool : public Tool {
     void drag(const Hand& h) override;
     void release(const Hand& h, bool dragged) override;
     bool double_click(const Hand& h) override;
+    bool key(QKeyEvent* e) override;
     bool put_down() override;
     void draw(QPainter& p) const override;
 

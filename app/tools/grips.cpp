@@ -1,6 +1,9 @@
 #include "app/tools/grips.h"
 
-#include "core/model/edit.h"
+#include "core/arrange/choice.h"
+#include "core/arrange/make.h"
+#include "core/arrange/placement.h"
+#include "core/arrange/rims.h"
 
 namespace mossbed {
 namespace {
@@ -26,44 +29,56 @@ class Held : public Grip {
     std::optional<Model> before_;  // of the edit under way; none while only hovered
 };
 
-class ColumnsGrip : public Held<ColumnsGrip> {
+// What stands on the plan: a click chooses it, a drag moves it with all that is chosen.
+class ThingGrip : public Held<ThingGrip> {
   public:
-    ColumnsGrip(ToolBench& bench, std::string id) : Held(bench), id_(std::move(id)) {}
-    QString hint() const override { return "Click to take the column in hand, drag to move it"; }
+    ThingGrip(ToolBench& bench, Thing thing) : Held(bench), thing_(std::move(thing)) {}
+    QString hint() const override { return "Click to take the " + name_of(thing_) + " in hand, drag to move it"; }
     QCursor cursor() const override { return Qt::PointingHandCursor; }
+    bool is_same(const Grip& other) const override {
+        const auto* o = dynamic_cast<const ThingGrip*>(&other);
+        return o && o->thing_ == thing_;
+    }
     void begin(const Hand& h) override {
         Held::begin(h);
-        const Thing here{ThingKind::column, id_};
-        Things chosen = desk().chosen;
-        std::erase_if(chosen, [](const Thing& t) { return t.kind != ThingKind::column; });
         if (h.adding) {
-            if (!chosen.erase(here)) chosen.insert(here);
-        } else if (!chosen.count(here)) {
-            chosen = {here};
+            Things now = desk().chosen;
+            if (!now.erase(thing_)) now.insert(thing_);
+            desk().choose(std::move(now));
+        } else if (!desk().chosen.count(thing_)) {
+            desk().choose({thing_});
         }
-        desk().choose(chosen);
+        held_at_ = place_of_hold(h.in_plan);
     }
     void drag(const Hand& from, const Hand& to) override {
-        const std::set<std::string> ids = ids_of(desk().chosen, ThingKind::column);
-        const Column* first = ids.empty() ? nullptr : find_id(before_->columns, *ids.begin());
-        if (!first) return;
-        const Point wanted = first->at + (to.in_plan - from.in_plan);
-        const Snap s = to.free ? Snap{wanted, ""} : snap_to(*before_, bench_.camera(), wanted, desk().chosen);
-        Model m = *before_;
-        for (Column& c : m.columns)
-            if (ids.count(c.id)) c.at = c.at + (s.at - first->at);
-        note = coordinates(s);
-        desk().document()->preview(std::move(m));
+        Things those = desk().chosen;  // without boreholes, which stay where they were sunk
+        std::erase_if(those, [](const Thing& t) { return t.kind == ThingKind::borehole; });
+        if (!those.count(thing_)) return;  // Shift just let go of it
+        const Point wanted = held_at_ + (to.in_plan - from.in_plan);
+        const Snap s =
+            snap(*before_, bench_.camera(), wanted, {.moving = those, .drawn = {}, .from = {}, .free = to.free});
+        const Point by = s.at - held_at_;
+        note = QString("by %1, %2 · %3").arg(look::number(by.x, 2), look::number(by.y, 2), coordinates(s));
+        desk().document()->preview(placed(*before_, those, Placement::moved(by)));
     }
     void drop() override {
-        QStringList l;
-        for (const std::string& id : ids_of(desk().chosen, ThingKind::column)) l << QString::fromStdString(id);
-        desk().document()->commit("Move " + (l.size() > 3 ? QString("%1 columns").arg(l.size())
-                                                          : (l.size() > 1 ? "columns " : "column ") + l.join(", ")));
+        if (!desk().document()->previewing()) return;
+        Model next = desk().now();
+        desk().apply_sound("Move " + words_of(desk().chosen), std::move(next));
     }
 
   private:
-    std::string id_;
+    // What is snapped: the middle of a column, the nearest corner of other things.
+    Point place_of_hold(Point pointer) const {
+        if (const Column* c = find_id(before_->columns, thing_.id); c && thing_.kind == ThingKind::column) return c->at;
+        Point nearest = pointer;
+        double least = 1e300;
+        for (Point p : corners_of(*before_, thing_))
+            if (const double d = distance(p, pointer); d < least) least = d, nearest = p;
+        return nearest;
+    }
+    Thing thing_;
+    Point held_at_;
 };
 
 class CornerGrip : public Held<CornerGrip> {
@@ -72,36 +87,94 @@ class CornerGrip : public Held<CornerGrip> {
     QString hint() const override { return "Drag the corner; the pressures follow"; }
     void drag(const Hand& from, const Hand& to) override {
         const Point wanted = ring()[size_t(part_)] + (to.in_plan - from.in_plan);
-        const Snap s = to.free ? Snap{wanted, ""}
-                               : snap_to(*before_, bench_.camera(), wanted, {{ThingKind::slab_corner, "", part_}});
-        Model m = *before_;
-        std::get<Polygon>(m.slab.outline)[size_t(part_)] = s.at;
+        const Things corner{{ThingKind::slab_corner, "", part_}};
+        const Snap s =
+            snap(*before_, bench_.camera(), wanted, {.moving = corner, .drawn = {}, .from = {}, .free = to.free});
         note = coordinates(s);
-        desk().document()->preview(std::move(m));
+        desk().document()->preview(placed(*before_, corner, Placement::moved(s.at - ring()[size_t(part_)])));
     }
     void drop() override { desk().document()->commit(QString("Move corner %1").arg(part_ + 1)); }
 };
 
+// A corner of an opening, patch, wall, rib or line; of a circle its radius.
+class ThingCornerGrip : public Held<ThingCornerGrip> {
+  public:
+    ThingCornerGrip(ToolBench& bench, Thing thing) : Held(bench, thing.part), thing_(std::move(thing)) {}
+    QString hint() const override { return "Drag the corner; Alt lets go of the snap"; }
+    void drag(const Hand& from, const Hand& to) override {
+        const auto corners = corners_of(*before_, thing_);
+        if (size_t(part_) >= corners.size()) return;
+        const Point wanted = corners[size_t(part_)] + (to.in_plan - from.in_plan);
+        const Snap s = snap(*before_, bench_.camera(), wanted,
+                            {.moving = {{thing_.kind, thing_.id}}, .drawn = {}, .from = {}, .free = to.free});
+        Model m = *before_;
+        const std::string why = move_corner(m, thing_, part_, s.at);
+        note = coordinates(s);
+        if (!why.empty()) return void(note = "not there: " + QString::fromStdString(why));
+        desk().document()->preview(std::move(m));
+    }
+    void drop() override {
+        if (!desk().document()->previewing()) return;
+        Model next = desk().now();
+        desk().apply_sound("Move a corner of " + name_of(thing_), std::move(next));
+    }
+
+  private:
+    Thing thing_;
+};
+
+// A rim, or all that are chosen with it. Of round slabs the outer rim is 0, that of the hole 1.
 class SideGrip : public Held<SideGrip> {
   public:
     using Held::Held;
-    QString hint() const override { return "Drag the rim to push it out; click to type by how much"; }
+    QString hint() const override {
+        return "Drag the rim to push it out; click to type by how much; Shift for several";
+    }
     void drag(const Hand& from, const Hand& to) override {
-        const Point a = ring()[size_t(part_)], b = ring()[size_t(part_ + 1) % ring().size()];
-        const Point out = (signed_area(ring()) >= 0 ? -1.0 : 1.0) * left_of(unit(b - a));
-        double by = dot(to.in_plan - from.in_plan, out);
+        double by = outward(to.in_plan) - outward(from.in_plan);
         if (!to.free) by = std::round(by / 0.05) * 0.05;
         Model m = *before_;
-        m.slab.outline = push_rim(ring(), part_, by);
+        if (const std::string why = push_rims(m, sides(), by); !why.empty())
+            return void(note = "no further: " + QString::fromStdString(why));
         note = QString(by < 0 ? "in by %1" : "out by %1").arg(metres(std::abs(by)));
         desk().document()->preview(std::move(m));
     }
-    void drop() override { desk().document()->commit(QString("Push rim %1").arg(part_ + 1)); }
-    void click(const Hand&) override { desk().choose({{ThingKind::slab_side, "", part_}}); }
+    void drop() override {
+        const size_t n = sides().size();
+        desk().document()->commit(n > 1 ? QString("Push %1 rims").arg(n) : QString("Push rim %1").arg(part_ + 1));
+    }
+    void click(const Hand& h) override {
+        const Thing side{ThingKind::slab_side, "", part_};
+        Things now = h.adding ? desk().chosen : Things{};
+        if (!now.erase(side)) now.insert(side);
+        desk().choose(std::move(now));
+    }
     void draw_hover(QPainter& p) const override {
         p.setPen(QPen(look::faded(look::moss, 150), 4));
-        p.drawLine(bench_.camera().at(ring()[size_t(part_)]),
-                   bench_.camera().at(ring()[size_t(part_ + 1) % ring().size()]));
+        const Model& m = desk().now();
+        if (const auto* ring = std::get_if<Polygon>(&m.slab.outline)) {
+            p.drawLine(bench_.camera().at((*ring)[size_t(part_)]),
+                       bench_.camera().at((*ring)[size_t(part_ + 1) % ring->size()]));
+            return;
+        }
+        p.setBrush(Qt::NoBrush);
+        const Rings rings = slab_rings(m, bench_.camera());
+        if (size_t(part_) < rings.size()) p.drawPolygon(bench_.camera().on_paper(rings[size_t(part_)]));
+    }
+
+  private:
+    std::set<int> sides() const {
+        std::set<int> all;
+        for (const Thing& t : desk().chosen)
+            if (t.kind == ThingKind::slab_side) all.insert(t.part);
+        return all.count(part_) ? all : std::set<int>{part_};
+    }
+    double outward(Point p) const {  // m, of the rim in hand
+        const Outline& o = before_->slab.outline;
+        if (const auto* c = std::get_if<Circle>(&o)) return distance(p, c->centre);
+        if (const auto* r = std::get_if<Ring>(&o)) return (part_ == 0 ? 1 : -1) * distance(p, r->centre);
+        const Point a = ring()[size_t(part_)], b = ring()[size_t(part_ + 1) % ring().size()];
+        return dot(p, (signed_area(ring()) >= 0 ? -1.0 : 1.0) * left_of(unit(b - a)));
     }
 };
 
@@ -176,12 +249,15 @@ class BandGrip : public Held<BandGrip> {  // nothing under the pointer
     QString hint() const override { return ""; }
     QCursor cursor() const override { return Qt::ArrowCursor; }
     bool is_nothing() const override { return true; }
-    void drag(const Hand& from, const Hand& to) override { box_ = QRectF(from.at, to.at).normalized(); }
+    void drag(const Hand& from, const Hand& to) override {
+        box_ = QRectF(from.at, to.at).normalized(), adding_ = from.adding;
+    }
     void drop() override {
-        Things in;
-        for (const Column& c : desk().now().columns)
-            if (box_.contains(bench_.camera().at(c.at))) in.insert({ThingKind::column, c.id});
-        desk().choose(in);
+        Box box;
+        box.add(bench_.camera().back(box_.topLeft())), box.add(bench_.camera().back(box_.bottomRight()));
+        Things in = things_within(desk().now(), box);
+        if (adding_) in.insert(desk().chosen.begin(), desk().chosen.end());
+        desk().choose(std::move(in));
     }
     // In the ground: the point of the depth chart pinned and let go.
     void click(const Hand& h) override {
@@ -198,31 +274,6 @@ class BandGrip : public Held<BandGrip> {  // nothing under the pointer
 
   private:
     QRectF box_;
-};
-
-// What a click takes in hand and a drag leaves where it is: walls, ribs, patches, openings, boreholes.
-class ThingGrip : public Held<ThingGrip> {
-  public:
-    ThingGrip(ToolBench& bench, Thing thing) : Held(bench), thing_(std::move(thing)), band_(bench) {}
-    QString hint() const override { return "Click to take " + QString::fromStdString(thing_.id) + " in hand"; }
-    QCursor cursor() const override { return Qt::PointingHandCursor; }
-    bool is_same(const Grip& other) const override {
-        const auto* o = dynamic_cast<const ThingGrip*>(&other);
-        return o && o->thing_ == thing_;
-    }
-    void begin(const Hand& h) override { adding_ = h.adding; }
-    void drag(const Hand& from, const Hand& to) override { band_.drag(from, to); }
-    void drop() override { band_.drop(); }
-    void draw(QPainter& p) const override { band_.draw(p); }
-    void click(const Hand&) override {
-        Things now = adding_ ? desk().chosen : Things{};
-        if (!now.erase(thing_)) now.insert(thing_);
-        desk().choose(std::move(now));
-    }
-
-  private:
-    Thing thing_;
-    BandGrip band_;
     bool adding_ = false;
 };
 
@@ -232,12 +283,11 @@ std::unique_ptr<Grip> grip_of(ToolBench& bench, const Thing& t) {
             return std::make_unique<CornerGrip>(bench, t.part);
         case ThingKind::slab_side:
             return std::make_unique<SideGrip>(bench, t.part);
-        case ThingKind::column:
-            return std::make_unique<ColumnsGrip>(bench, t.id);
         case ThingKind::cut:
             if (t.part < 0) return std::make_unique<CutGrip>(bench);
             return std::make_unique<CutEndGrip>(bench, t.part);
         default:
+            if (t.part >= 0) return std::make_unique<ThingCornerGrip>(bench, t);
             return std::make_unique<ThingGrip>(bench, t);
     }
 }

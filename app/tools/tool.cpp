@@ -1,60 +1,129 @@
 #include "app/tools/tool.h"
 
-#include "app/tools/add_column.h"
 #include "app/tools/choose.h"
-#include "app/tools/draw_slab.h"
+#include "app/tools/draw_tool.h"
 
 namespace mossbed {
 
+ThingKind made_by(ToolKind kind) {
+    switch (kind) {
+        case ToolKind::column:
+            return ThingKind::column;
+        case ToolKind::opening:
+            return ThingKind::opening;
+        case ToolKind::patch:
+            return ThingKind::patch;
+        case ToolKind::wall:
+            return ThingKind::wall;
+        case ToolKind::rib:
+            return ThingKind::rib;
+        case ToolKind::setting_out:
+            return ThingKind::setting_out;
+        case ToolKind::ground_patch:
+            return ThingKind::ground_patch;
+        case ToolKind::slab:
+        case ToolKind::choose:
+            break;
+    }
+    return ThingKind::slab_side;
+}
+
+const std::vector<FigureKind>& figures_of(ToolKind kind) {
+    static const std::vector<FigureKind> none, point{FigureKind::point}, path{FigureKind::path},
+        area{FigureKind::corners, FigureKind::rectangle, FigureKind::circle},
+        slab{FigureKind::corners, FigureKind::rectangle, FigureKind::circle, FigureKind::ring};
+    switch (kind) {
+        case ToolKind::choose:
+            return none;
+        case ToolKind::slab:
+            return slab;
+        case ToolKind::column:
+            return point;
+        case ToolKind::opening:
+        case ToolKind::patch:
+        case ToolKind::ground_patch:
+            return area;
+        case ToolKind::wall:
+        case ToolKind::rib:
+        case ToolKind::setting_out:
+            return path;
+    }
+    return none;
+}
+
+const char* title_of(FigureKind f) {
+    switch (f) {
+        case FigureKind::point:
+            return "Point";
+        case FigureKind::path:
+            return "Line";
+        case FigureKind::corners:
+            return "Corners";
+        case FigureKind::rectangle:
+            return "Rectangle";
+        case FigureKind::circle:
+            return "Circle";
+        case FigureKind::ring:
+            return "Ring";
+    }
+    return "";
+}
+
 const std::vector<ToolEntry>& tools() {
-    static const std::vector<ToolEntry> all{{ToolKind::choose, "choose", "Choose", "&Choose and move", "Ctrl+1"},
-                                            {ToolKind::draw_slab, "draw", "Draw slab", "Draw the &slab", "Ctrl+2"},
-                                            {ToolKind::add_column, "column", "Add columns", "Add &columns", "Ctrl+3"}};
+    static const std::vector<ToolEntry> all{
+        {ToolKind::choose, "choose", "Choose", "&Choose and move", "Ctrl+1"},
+        {ToolKind::slab, "draw", "Slab", "Draw the &slab", "Ctrl+2"},
+        {ToolKind::column, "column", "Columns", "Draw &columns", "Ctrl+3"},
+        {ToolKind::wall, "wall", "Walls", "Draw &walls", "Ctrl+4"},
+        {ToolKind::rib, "rib", "Ribs", "Draw &ribs", "Ctrl+5"},
+        {ToolKind::patch, "patch", "Patch", "Draw &thickness patches", "Ctrl+6"},
+        {ToolKind::opening, "opening", "Opening", "Draw &openings", "Ctrl+7"},
+        {ToolKind::setting_out, "line", "Lines", "Draw setting-out &lines", "Ctrl+8"},
+        {ToolKind::ground_patch, "ground-patch", "Ground patch", "Draw &ground patches", "Ctrl+9"}};
     return all;
 }
 
-std::unique_ptr<Tool> make_tool(ToolKind kind, ToolBench& bench) {
-    switch (kind) {
-        case ToolKind::choose:
-            return std::make_unique<ChooseTool>(bench);
-        case ToolKind::draw_slab:
-            return std::make_unique<DrawSlabTool>(bench);
-        case ToolKind::add_column:
-            return std::make_unique<AddColumnTool>(bench);
-    }
-    return nullptr;
+const ToolEntry& entry_of(ToolKind kind) {
+    for (const ToolEntry& e : tools())
+        if (e.kind == kind) return e;
+    return tools().front();
 }
 
-Snap snap_to(const Model& model, const Camera& camera, Point p, const Things& moving, const Polygon& also) {
-    const double reach = 7 / camera.scale;
-    const double grid = camera.scale > 60 ? 0.05 : 0.1;
-    Snap s{{std::round(p.x / grid) * grid, std::round(p.y / grid) * grid}, ""};
-    double dx = reach, dy = reach;
-    QString nx, ny;
-    auto offer = [&](Point q, const QString& name) {
-        if (std::abs(q.x - p.x) < dx) dx = std::abs(q.x - p.x), s.at.x = q.x, nx = name;
-        if (std::abs(q.y - p.y) < dy) dy = std::abs(q.y - p.y), s.at.y = q.y, ny = name;
-    };
-    if (const auto* ring = std::get_if<Polygon>(&model.slab.outline))
-        for (int i = 0; i < int(ring->size()); ++i)
-            if (!moving.count({ThingKind::slab_corner, "", i}))
-                offer((*ring)[size_t(i)], QString("corner %1").arg(i + 1));
-    for (size_t i = 0; i < also.size(); ++i) offer(also[i], QString("corner %1").arg(i + 1));
-    for (const Column& c : model.columns)
-        if (!moving.count({ThingKind::column, c.id})) offer(c.at, QString::fromStdString(c.id));
-    if (!nx.isEmpty() && nx == ny)
-        s.note = "on " + nx;
-    else if (!nx.isEmpty() || !ny.isEmpty())
-        s.note = (nx.isEmpty() ? "" : "in line with " + nx) + (!nx.isEmpty() && !ny.isEmpty() ? ", " : "") +
-                 (ny.isEmpty() ? "" : "level with " + ny);
-    return s;
+bool is_offered(ToolKind kind, Stop stop) {
+    if (kind == ToolKind::choose) return true;
+    if (kind == ToolKind::ground_patch) return stop == Stop::ground;
+    if (stop == Stop::slab) return true;
+    return kind == ToolKind::slab || kind == ToolKind::column;
+}
+
+std::unique_ptr<Tool> make_tool(ToolKind kind, ToolBench& bench) {
+    if (kind == ToolKind::choose) return std::make_unique<ChooseTool>(bench);
+    return std::make_unique<DrawTool>(bench, kind);
 }
 
 QString metres(double v) { return look::number(v, 2) + " m"; }
 
 QString coordinates(const Snap& s) {
     return QString("%1, %2").arg(look::number(s.at.x, 2), look::number(s.at.y, 2)) +
-           (s.note.isEmpty() ? "" : " · " + s.note);
+           (s.note.empty() ? QString() : " · " + QString::fromStdString(s.note));
+}
+
+void write_length(QPainter& p, QPointF a, QPointF b, const QString& text) {
+    p.save();
+    p.setFont(look::font(look::Size::small));
+    const QFontMetricsF metrics(p.font());
+    const double width = metrics.horizontalAdvance(text) + 6, far = QLineF(a, b).length();
+    if (far > width + 8) {
+        double turn = -QLineF(a, b).angle();
+        if (turn < -90 && turn > -270) turn += 180;  // never upside down
+        p.translate((a + b) / 2);
+        p.rotate(turn);
+        const QRectF box(-width / 2, -metrics.height() - 3, width, metrics.height());
+        p.fillRect(box, look::faded(look::sheet, 215));
+        p.setPen(look::ink);
+        p.drawText(box, Qt::AlignCenter, text);
+    }
+    p.restore();
 }
 
 }  // namespace mossbed

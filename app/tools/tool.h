@@ -1,5 +1,5 @@
-// What the hand holds over the plan. A tool owns its hint, cursor, preview, typed input and keys; the plan only hands it
-// what the mouse and the keyboard do, and pans and zooms by itself.
+// What the hand holds over the plan. A tool owns its hint, cursor, preview, typed input and keys; the plan only hands
+// it what the mouse and the keyboard do, and pans and zooms by itself.
 #pragma once
 #include <QCursor>
 #include <QKeyEvent>
@@ -7,9 +7,11 @@
 #include <memory>
 
 #include "app/desk.h"
+#include "app/tools/tool_kind.h"
 #include "draw/camera.h"
 #include "draw/look.h"
 #include "drawing/plan.h"
+#include "drawing/snap.h"
 
 namespace mossbed {
 
@@ -20,24 +22,17 @@ struct Hand {  // where the pointer is
     bool adding = false;  // Shift
 };
 
-struct Snap {
-    Point at;
-    QString note;  // what it snapped to; empty: the decimetre
-};
-
-enum class ToolKind { choose, draw_slab, add_column };
-
 // What the plan does for tools.
 class ToolBench {
   public:
     virtual ~ToolBench() = default;
     virtual Desk& desk() = 0;
     virtual const Camera& camera() const = 0;
-    virtual QRectF key_bar() const = 0;     // of the ruler as last drawn
+    virtual QRectF key_bar() const = 0;                      // of the ruler as last drawn
     virtual std::vector<Thing> under(QPointF at) const = 0;  // what is drawn there, the topmost first
-    virtual bool has_handles() const = 0;   // corners and sides of the outline can be dragged
-    virtual bool has_pointer() const = 0;   // the mouse is over the plan
-    virtual QString reading() const = 0;    // of the map under the pointer
+    virtual bool has_handles() const = 0;                    // corners and sides of the outline can be dragged
+    virtual bool has_pointer() const = 0;                    // the mouse is over the plan
+    virtual QString reading() const = 0;                     // of the map under the pointer
     virtual void tag(QPainter& p, QPointF at, const QString& text) = 0;  // beside the pointer
     virtual void take(ToolKind kind) = 0;
     virtual void hint_moved() = 0;
@@ -57,6 +52,7 @@ class Tool {
     virtual bool double_click(const Hand&) { return false; }  // true: taken
     virtual bool key(QKeyEvent*) { return false; }            // true: taken
     virtual bool put_down() { return false; }                 // Escape: true when something was let go of
+    virtual void let_go() {}                                  // the model changes by another way while it is in hand
     virtual void draw(QPainter&) const {}                     // what a click would do
 
   protected:
@@ -68,16 +64,16 @@ struct ToolEntry {  // of the bar over the plan and of the menu
     ToolKind kind;
     const char* key;    // of the buttons' and actions' names
     const char* title;  // on its button
-    const char* deed;   // in the menu
+    const char* deed;   // in the menu, and the heading of its page
     const char* shortcut;
 };
 const std::vector<ToolEntry>& tools();
+const ToolEntry& entry_of(ToolKind kind);
+bool is_offered(ToolKind kind, Stop stop);  // on the bar; the menu has all
 std::unique_ptr<Tool> make_tool(ToolKind kind, ToolBench& bench);
 
-// To columns, corners and the lines through them, else to a decimetre; what it snapped to comes back as words. Things
-// that move with the hand are left out.
-Snap snap_to(const Model& model, const Camera& camera, Point p, const Things& moving = {}, const Polygon& also = {});
 QString metres(double v);
-QString coordinates(const Snap& s);
+QString coordinates(const Snap& s);                                         // with what it snapped to
+void write_length(QPainter& p, QPointF a, QPointF b, const QString& text);  // beside the middle of a line
 
 }  // namespace mossbed

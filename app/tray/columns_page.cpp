@@ -8,6 +8,8 @@ std::string ColumnsPage::key() const {
     std::string k = "columns";
     for (const std::string& id : ids_) k += " " + id;
     for (const LoadCase& c : now().loads.cases) k += " | " + c.id;
+    for (const Thing& t : desk_->chosen)
+        if (t.kind != ThingKind::column) k += " " + std::to_string(int(t.kind)) + t.id;
     return k;
 }
 
@@ -22,6 +24,7 @@ void ColumnsPage::build() {
     const QString first = q(*ids_.begin());
     heading(one ? "Column " + first : QString("%1 columns").arg(ids_.size()), one ? "" : "edited together");
     if (one) {
+        name_of_one({ThingKind::column, *ids_.begin()});
         field(paths("at/x"), {.name = "column-x", .deed = "Move column " + first});
         field(paths("at/y"), {.name = "column-y", .deed = "Move column " + first});
     }
@@ -35,11 +38,7 @@ void ColumnsPage::build() {
     field(paths("angle"), {.name = "column-angle", .deed = "Turn the column"});
     field(paths("pedestal_height"), {.name = "column-pedestal", .deed = "Set the pedestal"});
     loads_table();
-    button(one ? "Delete this column" : "Delete these columns", "delete-columns", [this] {
-        Things gone;
-        for (const std::string& id : ids_) gone.insert({ThingKind::column, id});
-        desk_->document()->apply(words_of_deletion(gone), without(now(), gone));
-    });
+    arranging(desk_->chosen);  // with what else is chosen
     box_->addStretch(1);
 }
 

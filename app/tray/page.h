@@ -9,6 +9,7 @@
 #include "app/desk.h"
 #include "app/field.h"
 #include "app/tools/tool.h"
+#include "core/arrange/placement.h"
 #include "core/model/described.h"
 #include "core/tables/table.h"
 
@@ -34,10 +35,10 @@ class Page : public QWidget {
     void table_wanted(mossbed::TableKind kind);  // in the lower pane
 
   protected:
-    const Model& now() const { return desk_->now(); }
+    virtual const Model& now() const { return desk_->now(); }
     const Answer* answer() const { return desk_->answer().get(); }
     // One edit: a copy of the model is changed and becomes a step of undo.
-    void edit(const QString& deed, const std::function<void(Model&)>& change);
+    virtual void edit(const QString& deed, const std::function<void(Model&)>& change);
     void refuse(const QString& why);  // says it and shows what stands
 
     void heading(const QString& text, const QString& right = {});
@@ -69,6 +70,23 @@ class Page : public QWidget {
                 std::function<void(Model&)> then = {});
 
     QTableWidget* table(const QStringList& heads, const QString& name);
+
+    // Numbers that are no part of the model, short ones in a row, and what is done with them.
+    struct Amount {
+        QString label;
+        Unit unit;
+        QString name;
+        double low, high;
+        std::function<std::optional<double>()> get;
+        std::function<void(double)> put;
+    };
+    void amounts_row(const std::vector<Amount>& all, const std::vector<Button>& deeds);
+    // tray/arrange.cpp: the name of one thing; moving, copying, turning, mirroring, deleting of some.
+    void name_of_one(const Thing& thing);
+    void arranging(const Things& things);
+
+    void copy_to(const Things& things, const std::vector<Placement>& places, const QString& deed);
+    void move_to(const Things& things, const Placement& by, const QString& deed);
 
     Desk* desk_;
     QVBoxLayout* box_;

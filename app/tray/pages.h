@@ -21,18 +21,38 @@ class SlabPage : public Page {
   private:
     void concrete_class();
     void fineness();
+    void fit_rim_round();
+    static double& overhang();
 };
 
-class RimPage : public Page {  // one side of the outline
+class RimPage : public Page {  // one side of the outline, or several pushed together
   public:
-    RimPage(Desk* desk, int side) : Page(desk), side_(side) {}
-    std::string key() const override { return "rim " + std::to_string(side_); }
+    RimPage(Desk* desk, std::set<int> sides) : Page(desk), sides_(std::move(sides)) {}
+    std::string key() const override;
     void build() override;
 
   private:
     QString facts() const;
+    void push();
+    void middle_and_radii();
+    void corners();
     void corner(int end);
-    int side_;
+    std::set<int> sides_;
+};
+
+class ToolPage : public Page {  // what the tool in hand will draw: of which figure, how large
+  public:
+    ToolPage(Desk* desk, ToolKind kind) : Page(desk), kind_(kind) {}
+    std::string key() const override;
+    void build() override;
+
+  protected:
+    const Model& now() const override { return desk_->patterns; }
+    void edit(const QString& deed, const std::function<void(Model&)>& change) override;
+
+  private:
+    void sizes();
+    ToolKind kind_;
 };
 
 class ColumnsPage : public Page {  // one column, or several edited together
@@ -60,6 +80,7 @@ class ThingsPage : public Page {  // walls, ribs, patches, openings: what the mo
   private:
     QString facts_of_rib(const std::string& id) const;
     void concrete_of_its_own(ThingKind kind);
+    void circle_of_its_own(const Thing& thing);
     Things things_;
 };
 

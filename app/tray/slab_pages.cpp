@@ -6,6 +6,8 @@
 
 #include "app/tray/pages.h"
 #include "app/tray/parts.h"
+#include "core/arrange/choice.h"
+#include "core/arrange/rims.h"
 #include "core/base/paths.h"
 #include "core/codes/materials.h"
 #include "core/model/edit.h"
@@ -16,7 +18,7 @@ namespace mossbed {
 void BeginningsPage::build() {
     heading("A new raft");
     words("Nothing is drawn yet. Begin with one of these; every number can be changed afterwards.");
-    button("Draw the slab's outline", "begin-outline", [this] { Q_EMIT tool_wanted(ToolKind::draw_slab); });
+    button("Draw the slab's outline", "begin-outline", [this] { Q_EMIT tool_wanted(ToolKind::slab); });
     button("Start from a rectangle 12 × 8 m", "begin-rectangle", [this] {
         edit("Start from a rectangle", [](Model& m) { m.slab.outline = Polygon{{0, 0}, {12, 0}, {12, 8}, {0, 8}}; });
         desk_->go_to(Stop::slab);
@@ -29,6 +31,33 @@ void BeginningsPage::build() {
            [this] { Q_EMIT example_wanted("heron-mast.mossbed"); });
     box_->addStretch(1);
 }
+
+namespace {
+
+QString table_of(const MeshQuality& q) {
+    auto line = [](const QString& name, const QString& value) {
+        return "<tr><td style='padding-right:14px'>" + name + "</td><td align='right'>" + value + "</td></tr>";
+    };
+    auto share = [&](int cells) {
+        const double percent = q.elements ? 100.0 * cells / q.elements : 0;
+        return cells == 0 ? QString("none") : percent < 0.1 ? "below 0.1 %" : look::number(percent, 1) + " %";
+    };
+    const auto& bound = q.shape_bounds;
+    QString t = "<table cellspacing='0' cellpadding='1'>";
+    t += line("nodes", QString::number(q.nodes));
+    t += line("cells", QString::number(q.elements));
+    t += line("of them quadrilaterals", look::number(100 * q.quad_share, 1) + " %");
+    t += line("smallest angle", look::number(q.smallest_angle, 0) + "°");
+    t += line("longest side over shortest", look::number(q.worst_aspect, 1));
+    t += line("shape (1 is square), least, marked", look::number(q.worst_shape, 2));
+    t += line(QString("shape %1 and above").arg(bound[0]), share(q.by_shape[0]));
+    for (size_t k = 1; k < bound.size(); ++k)
+        t += line(QString("%1 to %2").arg(bound[k]).arg(bound[k - 1]), share(q.by_shape[k]));
+    t += line(QString("below %1").arg(bound.back()), share(q.by_shape.back()));
+    return t + "</table>";
+}
+
+}  // namespace
 
 void SlabPage::build() {
     heading("Slab");
@@ -51,29 +80,36 @@ void SlabPage::build() {
     heading("Mesh");
     field("mesh/size", {.name = "mesh-size"});
     fineness();
-    result(
-        [this] {
-            if (!answer()) return QString();
-            const MeshQuality& quality = answer()->quality;
-            return QString(
-                       "Mesh: %1 nodes, %2 cells, %3 % quadrilaterals, smallest angle %4°, worst aspect %5, worst "
-                       "shape %6 (marked)")
-                .arg(quality.nodes)
-                .arg(quality.elements)
-                .arg(look::number(100 * quality.quad_share, 0), look::number(quality.smallest_angle, 0),
-                     look::number(quality.worst_aspect, 1), look::number(quality.worst_shape, 2));
-        },
-        "mesh-quality", 3);
+    result([this] { return answer() ? table_of(answer()->quality) : QString(); }, "mesh-quality", 11);
     live([this] { return desk_->mesh_report; }, "mesh-report");
     button("Check the mesh", "check-mesh", [this] { desk_->check_mesh(); });
-    button("Draw a new outline", "draw-outline", [this] { Q_EMIT tool_wanted(ToolKind::draw_slab); });
+    fit_rim_round();
+    button("Draw a new outline", "draw-outline", [this] { Q_EMIT tool_wanted(ToolKind::slab); });
     button("Setting-out lines through the columns", "set-out",
            [this] { edit("Set out the columns", [](Model& m) { set_out_columns(m); }); });
-    button("Add columns", "add-columns", [this] { Q_EMIT tool_wanted(ToolKind::add_column); });
-    words(
-        "Circles, rings, openings, patches, ribs and walls cannot be drawn yet: they come from the model's file. "
-        "What is there can be chosen, edited and deleted.");
+    button("Add columns", "add-columns", [this] { Q_EMIT tool_wanted(ToolKind::column); });
     box_->addStretch(1);
+}
+
+// Round all columns and walls, with a clear distance.
+void SlabPage::fit_rim_round() {
+    heading("Rim round all that stands");
+    auto fit = [this](RimFit how) {
+        Model m = now();
+        if (const std::string why = fit_rim(m, how, overhang()); !why.empty())
+            return refuse("The rim stays: " + q(why) + ".");
+        desk_->document()->apply("Fit the rim", std::move(m));
+    };
+    amounts_row({{"clear overhang, m", Unit::metre, "overhang", -50, 50, [] { return std::optional(overhang()); },
+                  [](double v) { overhang() = v; }}},
+                {{"Rectangle", "fit-rectangle", [fit] { fit(RimFit::rectangle); }},
+                 {"Stepped", "fit-stepped", [fit] { fit(RimFit::following); }}});
+    words("From the outer faces of columns and walls to the rim, at any angle.");
+}
+
+double& SlabPage::overhang() {
+    static double typed_last = 0.5;  // m
+    return typed_last;
 }
 
 namespace {
@@ -152,32 +188,117 @@ void SlabPage::concrete_class() {
     });
 }
 
+std::string RimPage::key() const {
+    std::string k = "rim";
+    for (int s : sides_) k += " " + std::to_string(s);
+    return k;
+}
+
 QString RimPage::facts() const {
+    if (const auto* c = std::get_if<Circle>(&now().slab.outline))
+        return QString("a circle of %1 m radius").arg(look::number(c->radius, 2));
+    if (const auto* r = std::get_if<Ring>(&now().slab.outline))
+        return QString("a ring from %1 to %2 m radius").arg(look::number(r->inner, 2), look::number(r->outer, 2));
     const auto* ring = std::get_if<Polygon>(&now().slab.outline);
-    if (!ring || side_ >= int(ring->size())) return {};
-    const Point a = (*ring)[size_t(side_)], b = (*ring)[(size_t(side_) + 1) % ring->size()];
+    const int side = *sides_.begin();
+    if (!ring || side >= int(ring->size())) return {};
+    if (sides_.size() > 1) {
+        double l = 0;
+        for (int s : sides_) l += distance((*ring)[size_t(s) % ring->size()], (*ring)[size_t(s + 1) % ring->size()]);
+        return QString("%1 m long together").arg(look::number(l, 2));
+    }
+    const Point a = (*ring)[size_t(side)], b = (*ring)[(size_t(side) + 1) % ring->size()];
     return QString("%1 m long, from (%2, %3) to (%4, %5)")
         .arg(look::number(distance(a, b), 2), look::number(a.x, 2), look::number(a.y, 2), look::number(b.x, 2),
              look::number(b.y, 2));
 }
 
-void RimPage::build() {
-    heading(QString("Rim %1").arg(side_ + 1));
-    live([this] { return facts(); }, "rim-facts");
-    number(
-        "Push out by", Unit::metre, "push", QString("Push rim %1").arg(side_ + 1),
-        [](const Model&) { return std::optional(0.0); },
-        [side = side_](Model& m, double v) {
-            if (auto* ring = std::get_if<Polygon>(&m.slab.outline)) *ring = push_rim(*ring, side, v);
+void RimPage::push() {
+    auto* f = new Field("Push out by", Unit::metre, "push");
+    f->set_range({-100, 100});
+    box_->addWidget(f);
+    refreshers_.push_back([f] { f->show_value(0, false); });
+    connect(f, &Field::entered, this, [this](std::optional<double> v) {
+        if (!v) return;
+        Model m = now();
+        if (const std::string why = push_rims(m, sides_, *v); !why.empty())
+            return refuse("The rim stays: " + q(why) + ".");
+        desk_->document()->apply(sides_.size() > 1 ? QString("Push %1 rims").arg(sides_.size())
+                                                   : QString("Push rim %1").arg(*sides_.begin() + 1),
+                                 std::move(m));
+    });
+    words(
+        "A negative number pulls it in. The neighbouring rims keep their direction; what lies on the rim goes along.");
+    buttons({{"All rims", "all-rims", [this] {
+                  Things all;
+                  for (int s : all_sides(now().slab.outline)) all.insert({ThingKind::slab_side, "", s});
+                  desk_->choose(std::move(all));
+              }}});
+}
+
+// Of a round slab.
+void RimPage::middle_and_radii() {
+    auto part = [&](const QString& label, const QString& name, auto of, double low) {
+        number(
+            label, Unit::metre, name, "Set the outline",
+            [of](const Model& m) {
+                Model copy_of_outline;
+                copy_of_outline.slab.outline = m.slab.outline;
+                double* v = of(copy_of_outline.slab.outline);
+                return v ? std::optional(*v) : std::nullopt;
+            },
+            [of](Model& m, double v) {
+                if (double* at = of(m.slab.outline)) *at = v;
+            },
+            {low, 1e6});
+    };
+    const bool is_ring = std::holds_alternative<Ring>(now().slab.outline);
+    part(
+        "Radius", "slab-radius",
+        [](Outline& o) -> double* {
+            if (auto* c = std::get_if<Circle>(&o)) return &c->radius;
+            auto* r = std::get_if<Ring>(&o);
+            return r ? &r->outer : nullptr;
         },
-        {-100, 100});
-    words("A negative number pulls it in. The neighbouring rims keep their direction.");
+        0.01);
+    if (is_ring)
+        part(
+            "Radius of the hole", "slab-inner-radius",
+            [](Outline& o) -> double* {
+                auto* r = std::get_if<Ring>(&o);
+                return r ? &r->inner : nullptr;
+            },
+            0.01);
+    for (double Point::*along : {&Point::x, &Point::y})
+        part(
+            along == &Point::x ? "Middle x" : "Middle y", along == &Point::x ? "slab-middle-x" : "slab-middle-y",
+            [along](Outline& o) -> double* {
+                if (auto* c = std::get_if<Circle>(&o)) return &(c->centre.*along);
+                auto* r = std::get_if<Ring>(&o);
+                return r ? &(r->centre.*along) : nullptr;
+            },
+            -1e6);
+}
+
+void RimPage::build() {
+    const bool round = !std::holds_alternative<Polygon>(now().slab.outline);
+    heading(sides_.size() > 1 ? QString("%1 rims").arg(sides_.size())
+            : round           ? QString(*sides_.begin() ? "Rim of the hole" : "Rim")
+                              : QString("Rim %1").arg(*sides_.begin() + 1));
+    live([this] { return facts(); }, "rim-facts");
+    push();
+    if (round) middle_and_radii();
+    if (!round && sides_.size() == 1) corners();
+    box_->addStretch(1);
+}
+
+void RimPage::corners() {
     auto* corners = new QLabel("Corners");
     corners->setFont(look::font(look::Size::normal, true));
     box_->addWidget(corners);
     for (int end : {0, 1}) corner(end);
     button("Add a corner in the middle of this rim", "add-corner", [this] {
-        edit("Add a corner", [side = side_](Model& m) {
+        edit("Add a corner", [side = *sides_.begin()](Model& m) {
             auto* p = std::get_if<Polygon>(&m.slab.outline);
             if (!p || side >= int(p->size())) return;
             *p = with_corner(*p, side, 0.5 * ((*p)[size_t(side)] + (*p)[size_t(side + 1) % p->size()]));
@@ -186,17 +307,16 @@ void RimPage::build() {
     button("Remove its first corner", "remove-corner", [this] {
         Model m = now();
         auto* p = std::get_if<Polygon>(&m.slab.outline);
-        const std::string why = p ? remove_corner(*p, side_) : "the outline has no corners";
+        const std::string why = p ? remove_corner(*p, *sides_.begin()) : "the outline has no corners";
         if (!why.empty()) return refuse("The corner stays: " + q(why) + ".");
         desk_->document()->apply("Remove a corner", std::move(m));
     });
-    box_->addStretch(1);
 }
 
 void RimPage::corner(int end) {
     const auto* ring = std::get_if<Polygon>(&now().slab.outline);
     if (!ring) return;
-    const size_t i = (size_t(side_) + size_t(end)) % ring->size();
+    const size_t i = (size_t(*sides_.begin()) + size_t(end)) % ring->size();
     for (double Point::*along : {&Point::x, &Point::y}) {
         const QString axis = along == &Point::x ? "x" : "y";
         number(
@@ -273,6 +393,42 @@ void ThingsPage::concrete_of_its_own(ThingKind kind) {
     });
 }
 
+namespace {
+
+const Shape* shape_of_thing(const Model& m, const Thing& t) {
+    if (const Opening* o = find_id(m.slab.openings, t.id); o && t.kind == ThingKind::opening) return &o->outline;
+    if (const SlabPatch* p = find_id(m.slab.patches, t.id); p && t.kind == ThingKind::patch) return &p->outline;
+    return nullptr;
+}
+
+}  // namespace
+
+// Middle and radius of an opening or patch that was given as a circle.
+void ThingsPage::circle_of_its_own(const Thing& t) {
+    const Shape* shape = shape_of_thing(now(), t);
+    if (!shape || !shape->circle()) return;
+    auto part = [&](const QString& label, const QString& name, double low, auto of) {
+        number(
+            label, Unit::metre, name, "Set the circle",
+            [t, of](const Model& m) -> std::optional<double> {
+                const Shape* s = shape_of_thing(m, t);
+                auto c = s ? s->circle() : std::nullopt;
+                return c ? std::optional(of(*c)) : std::nullopt;
+            },
+            [t, of](Model& m, double v) {
+                auto* s = const_cast<Shape*>(shape_of_thing(m, t));
+                if (auto c = s ? s->circle() : std::nullopt) of(*c) = v, *s = Shape(*c);
+            },
+            {low, 1e6});
+    };
+    part(
+        "Radius", "circle-radius", 0.01, [](auto& c) -> auto& { return c.radius; });
+    part(
+        "Middle x", "circle-x", -1e6, [](auto& c) -> auto& { return c.centre.x; });
+    part(
+        "Middle y", "circle-y", -1e6, [](auto& c) -> auto& { return c.centre.y; });
+}
+
 // Where it stands, how long it is, and what it carries most.
 QString ThingsPage::facts_of_rib(const std::string& id) const {
     const Rib* r = find_id(now().ribs, id);
@@ -303,6 +459,7 @@ void ThingsPage::build() {
         const KindWords& w = words_of(kind);
         heading(ids.size() == 1 ? QString("%1 %2").arg(w.one, q(ids[0])) : QString("%1 %2").arg(ids.size()).arg(w.many),
                 ids.size() > 1 ? "edited together" : "");
+        if (things_.size() == 1) name_of_one(*things_.begin());
         auto paths = [&, &ids = ids](const char* key) {
             std::vector<std::string> all;
             all.reserve(ids.size());
@@ -340,10 +497,8 @@ void ThingsPage::build() {
                 },
                 "opening-facts");
     }
-    button(things_.size() == 1 ? "Delete it" : "Delete them", "delete-things", [this] {
-        const QString deed = words_of_deletion(things_);
-        desk_->document()->apply(deed, without(now(), things_));
-    });
+    if (things_.size() == 1) circle_of_its_own(*things_.begin());
+    arranging(things_);
     box_->addStretch(1);
 }
 

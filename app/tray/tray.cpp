@@ -11,11 +11,14 @@ std::unique_ptr<Page> page_for(Desk* desk) {
     if (desk->stop == Stop::ground && desk->taking) return std::make_unique<ReportPage>(desk);
     if (const Thing* hole = only_one(desk->chosen, ThingKind::borehole))
         return std::make_unique<BoreholePage>(desk, hole->id);
+    if (desk->tool != ToolKind::choose && desk->chosen.empty()) return std::make_unique<ToolPage>(desk, desk->tool);
     if (!has_slab(m) && desk->stop != Stop::ground) return std::make_unique<BeginningsPage>(desk);
     if (auto columns = ids_of(desk->chosen, ThingKind::column); !columns.empty())
         return std::make_unique<ColumnsPage>(desk, std::move(columns));
-    if (const Thing* side = only_one(desk->chosen, ThingKind::slab_side))
-        return std::make_unique<RimPage>(desk, side->part);
+    std::set<int> sides;
+    for (const Thing& t : desk->chosen)
+        if (t.kind == ThingKind::slab_side) sides.insert(t.part);
+    if (!sides.empty() && sides.size() == desk->chosen.size()) return std::make_unique<RimPage>(desk, std::move(sides));
     Things things = desk->chosen;
     std::erase_if(things, [](const Thing& t) {
         return t.kind != ThingKind::wall && t.kind != ThingKind::rib && t.kind != ThingKind::patch &&

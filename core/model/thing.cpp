@@ -9,6 +9,9 @@ bool is_there(const Model& m, const Thing& t) {
     auto in = [&](const auto& list) { return find_id(list, t.id) != nullptr; };
     switch (t.kind) {
         case ThingKind::slab_side:
+            if (std::holds_alternative<Circle>(m.slab.outline)) return t.part == 0;
+            if (std::holds_alternative<Ring>(m.slab.outline)) return t.part == 0 || t.part == 1;
+            [[fallthrough]];
         case ThingKind::slab_corner:
             return ring && t.part >= 0 && t.part < int(ring->size());
         case ThingKind::opening:

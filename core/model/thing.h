@@ -8,7 +8,7 @@
 namespace mossbed {
 
 enum class ThingKind : char {
-    slab_side,    // part: the corner it begins at
+    slab_side,    // part: the corner it begins at; of a circle 0, of a ring 0 the outer rim, 1 that of the hole
     slab_corner,  // part: which
     opening,
     patch,

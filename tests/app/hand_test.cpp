@@ -153,13 +153,13 @@ TEST_F(HandTest, MessagesMoveNothing) {
 }
 
 TEST_F(HandTest, EscapePutsDownWhatIsInHandFromAnywhere) {
-    w.desk()->choose({{ThingKind::column, "C1"}});
     act("column-tool");
+    w.desk()->choose({{ThingKind::column, "C1"}});
     click_into("column-x");  // the focus is in the Tray
     keys("5");
     key(Qt::Key_Escape);  // first what is typed
     EXPECT_EQ(line("column-x")->text(), "3");
-    EXPECT_EQ(w.plan()->tool(), ToolKind::add_column);
+    EXPECT_EQ(w.plan()->tool(), ToolKind::column);
     key(Qt::Key_Escape);  // then the tool
     EXPECT_EQ(w.plan()->tool(), ToolKind::choose);
     EXPECT_FALSE(w.desk()->chosen.empty());

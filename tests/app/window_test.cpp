@@ -357,6 +357,9 @@ TEST_F(Window, AColumnIsMovedByHandAndDeletedByKey) {
     EXPECT_NEAR(moved.at.x, before.at.x + 1.0, 0.31);
     EXPECT_LT(moved.at.y, before.at.y - 0.2);
     EXPECT_EQ(w.desk()->chosen, (Things{{ThingKind::column, "C9"}}));
+    QTest::keyClick(plan(), Qt::Key_Delete);  // it carries loads: that is said first
+    EXPECT_TRUE(find_id(model().columns, "C9"));
+    EXPECT_TRUE(w.findChild<QLabel*>("strip-text")->text().contains("its loads in G"));
     QTest::keyClick(plan(), Qt::Key_Delete);
     EXPECT_FALSE(find_id(model().columns, "C9"));
     for (const LoadCase& c : model().loads.cases)

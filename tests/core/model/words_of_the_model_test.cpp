@@ -98,7 +98,11 @@ TEST(Things, AreThereAsLongAsTheModelHasThem) {
     EXPECT_TRUE(is_there(m, {ThingKind::combination, "S"}));
     EXPECT_FALSE(is_there(m, {ThingKind::strip, "S1"}));  // laid out by the program, not the model's own
     m.slab.outline = Circle{{0, 0}, 3};
-    EXPECT_FALSE(is_there(m, {ThingKind::slab_side, "", 0}));
+    EXPECT_TRUE(is_there(m, {ThingKind::slab_side, "", 0}));  // its one rim
+    EXPECT_FALSE(is_there(m, {ThingKind::slab_side, "", 1}));
+    EXPECT_FALSE(is_there(m, {ThingKind::slab_corner, "", 0}));
+    m.slab.outline = Ring{{0, 0}, 1, 3};
+    EXPECT_TRUE(is_there(m, {ThingKind::slab_side, "", 1}));  // that of its hole
     const Things two{{ThingKind::column, "C1"}, {ThingKind::borehole, "B"}};
     EXPECT_EQ(ids_of(two, ThingKind::column), std::set<std::string>{"C1"});
     EXPECT_EQ(only_one(two, ThingKind::column), nullptr);

@@ -1,0 +1,26 @@
+// A figure that was drawn becomes a thing of the model.
+#pragma once
+#include "core/arrange/figure.h"
+#include "core/model/thing.h"
+
+namespace mossbed {
+
+// One thing of each kind, whose sizes the next one that is drawn gets: the last of its kind in the model, else the one
+// of `before`, or defaults. Its id is `pattern`, by which fields find it.
+constexpr const char* pattern = "pattern";
+Model patterns_of(const Model& model, const Model* before = nullptr);
+
+// Adds what the figure comes to, with the sizes of the pattern and a name of its own; for ThingKind::slab_side the
+// slab's outline is replaced. Why not, empty when it is done. Whether it stands where it can is for fault_of_edit.
+std::string make_thing(Model& model, ThingKind kind, const Figure& figure, const Model& patterns, Thing* made);
+
+// A corner added on a side of a thing's outline or path at the point of it nearest to `near`, or taken away; why not.
+std::string add_corner(Model& model, const Thing& thing, Point near);
+std::string remove_corner(Model& model, const Thing& thing, int corner);
+// The corners of what is drawn corner by corner; of a circle the place of its rim to the right of its middle, by which
+// its radius is held. Empty for other things.
+std::vector<Point> corners_of(const Model& model, const Thing& thing);
+// One of them moved; a circle gets another radius. Why not.
+std::string move_corner(Model& model, const Thing& thing, int corner, Point to);
+
+}  // namespace mossbed
