@@ -7,9 +7,19 @@
 namespace mossbed {
 
 std::vector<TableKind> tables_at(Stop stop) {
-    if (stop == Stop::ground) return {TableKind::boreholes, TableKind::layers, TableKind::strata};
-    if (stop == Stop::slab) return {TableKind::columns, TableKind::setting_out};
+    if (stop == Stop::ground)
+        return {TableKind::boreholes, TableKind::layers, TableKind::strata, TableKind::ground_patches};
+    if (stop == Stop::slab)
+        return {TableKind::columns, TableKind::walls,    TableKind::ribs,
+                TableKind::patches, TableKind::openings, TableKind::setting_out};
     return {TableKind::columns};
+}
+
+const std::vector<TableKind>& all_tables() {
+    static const std::vector<TableKind> all{
+        TableKind::columns,     TableKind::walls,     TableKind::ribs,   TableKind::patches, TableKind::openings,
+        TableKind::setting_out, TableKind::boreholes, TableKind::layers, TableKind::strata,  TableKind::ground_patches};
+    return all;
 }
 
 QToolButton* LowerPane::add_button(const QString& text, const QString& name) {
@@ -30,9 +40,8 @@ LowerPane::LowerPane(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk)
     cut_tab_->setCheckable(true);
     connect(cut_tab_, &QToolButton::clicked, this, &LowerPane::show_cut);
     head->addWidget(cut_tab_);
-    for (TableKind k :
-         {TableKind::columns, TableKind::boreholes, TableKind::layers, TableKind::strata, TableKind::setting_out}) {
-        auto* b = add_button(title_of(k), QString("pane-%1").arg(q(title_of(k)).toLower()));
+    for (TableKind k : all_tables()) {
+        auto* b = add_button(title_of(k), QString("pane-%1").arg(q(title_of(k)).toLower().replace(' ', '-')));
         b->setCheckable(true);
         connect(b, &QToolButton::clicked, this, [this, k] { show_table(k); });
         tabs_[k] = b;

@@ -39,5 +39,6 @@ class LowerPane : public QWidget {
 };
 
 std::vector<TableKind> tables_at(Stop stop);
+const std::vector<TableKind>& all_tables();
 
 }  // namespace mossbed

@@ -418,6 +418,15 @@ QWidget* MainWindow::make_status() {
     return bar;
 }
 
+namespace {
+
+Stop stop_of(TableKind kind) {
+    const auto of_ground = tables_at(Stop::ground);
+    return std::find(of_ground.begin(), of_ground.end(), kind) == of_ground.end() ? Stop::slab : Stop::ground;
+}
+
+}  // namespace
+
 void MainWindow::make_menus() {
     auto act = [this](QMenu* m, const QString& text, const QKeySequence& key, const QString& name, auto deed) {
         QAction* a = m->addAction(text);
@@ -492,15 +501,12 @@ void MainWindow::make_menus() {
     view->addSeparator();
     act(view, "S&cale of the map …", {}, "map-scale", [this] { plan_->type_scale(); });
     act(view, "&Cut or table", QKeySequence("Ctrl+T"), "lower-pane-turn", [this] { lower_->turn(); });
-    for (TableKind k :
-         {TableKind::columns, TableKind::boreholes, TableKind::layers, TableKind::strata, TableKind::setting_out})
+    for (TableKind k : all_tables())
         act(view, QString("Table of %1").arg(QString(title_of(k)).toLower()), {}, QString("table-%1").arg(int(k)),
             [this, k] {
                 const auto here = tables_at(desk_.stop);
                 if (std::find(here.begin(), here.end(), k) == here.end())
-                    desk_.go_to(k == TableKind::columns       ? Stop::loads
-                                : k == TableKind::setting_out ? Stop::slab
-                                                              : Stop::ground);
+                    desk_.go_to(k == TableKind::columns ? Stop::loads : stop_of(k));
                 lower_->show_table(k);
             });
     view->addSeparator();

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <unordered_set>
 
+#include "core/model/edit.h"
 #include "core/validate/validate.h"
 
 namespace mossbed {
@@ -26,8 +27,8 @@ bool within(const Box& box, const std::vector<Point>& points) {
 }
 
 // Calls f(the id that the item hangs on) for items that hang on one by name.
-template <class Item, class F>
-void on_id_of(Item& item, F f) {
+template <class F>
+void on_id_of(const LoadItem& item, F f) {
     if (auto* c = std::get_if<ColumnLoad>(&item.load)) f(ThingKind::column, c->column);
     if (auto* w = std::get_if<WallLoad>(&item.load)) f(ThingKind::wall, w->wall);
     if (auto* r = std::get_if<RibLoad>(&item.load)) f(ThingKind::rib, r->rib);
@@ -82,11 +83,7 @@ void rename_all(Model& m, ThingKind kind, const std::map<std::string, std::strin
         default:
             return;
     }
-    for (LoadCase& c : m.loads.cases)
-        for (LoadItem& i : c.items)
-            on_id_of(i, [&](ThingKind of, std::string& id) {
-                if (const auto it = to.find(id); of == kind && it != to.end()) id = it->second;
-            });
+    rename_in_loads(m, kind, to);
 }
 
 }  // namespace

@@ -200,6 +200,11 @@ std::optional<Described> field_of(Column& thing, const std::string& path) { retu
 std::optional<Described> field_of(Borehole& thing, const std::string& path) { return field_within(thing, path); }
 std::optional<Described> field_of(Stratum& thing, const std::string& path) { return field_within(thing, path); }
 std::optional<Described> field_of(SettingOutLine& thing, const std::string& path) { return field_within(thing, path); }
+std::optional<Described> field_of(Wall& thing, const std::string& path) { return field_within(thing, path); }
+std::optional<Described> field_of(Rib& thing, const std::string& path) { return field_within(thing, path); }
+std::optional<Described> field_of(SlabPatch& thing, const std::string& path) { return field_within(thing, path); }
+std::optional<Described> field_of(Opening& thing, const std::string& path) { return field_within(thing, path); }
+std::optional<Described> field_of(GroundPatch& thing, const std::string& path) { return field_within(thing, path); }
 
 std::optional<Described> find_field(Model& m, const std::string& path) {
     const std::vector<std::string> parts = parts_of(path);

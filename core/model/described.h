@@ -49,6 +49,11 @@ std::optional<Described> field_of(Column& thing, const std::string& path);
 std::optional<Described> field_of(Borehole& thing, const std::string& path);
 std::optional<Described> field_of(Stratum& thing, const std::string& path);
 std::optional<Described> field_of(SettingOutLine& thing, const std::string& path);
+std::optional<Described> field_of(Wall& thing, const std::string& path);
+std::optional<Described> field_of(Rib& thing, const std::string& path);
+std::optional<Described> field_of(SlabPatch& thing, const std::string& path);
+std::optional<Described> field_of(Opening& thing, const std::string& path);
+std::optional<Described> field_of(GroundPatch& thing, const std::string& path);
 
 // Points into the model, which must outlive it; nothing where the model has no such field.
 std::optional<Described> find_field(Model& model, const std::string& path);

@@ -93,6 +93,18 @@ Model without(Model m, const Things& things) {
     return m;
 }
 
+void rename_in_loads(Model& m, ThingKind kind, const std::map<std::string, std::string>& now) {
+    auto rename = [&](ThingKind of, std::string& id) {
+        if (const auto it = now.find(id); of == kind && it != now.end()) id = it->second;
+    };
+    for (LoadCase& c : m.loads.cases)
+        for (LoadItem& i : c.items) {
+            if (auto* l = std::get_if<ColumnLoad>(&i.load)) rename(ThingKind::column, l->column);
+            if (auto* l = std::get_if<WallLoad>(&i.load)) rename(ThingKind::wall, l->wall);
+            if (auto* l = std::get_if<RibLoad>(&i.load)) rename(ThingKind::rib, l->rib);
+        }
+}
+
 std::string rename_case(Model& m, const std::string& from, const std::string& to) {
     LoadCase* c = find_id(m.loads.cases, from);
     if (!c) return "there is no case \"" + from + "\"";

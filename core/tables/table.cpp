@@ -1,12 +1,11 @@
 #include "core/tables/table.h"
 
 #include <algorithm>
-#include <unordered_map>
 
 #include "core/ground/soil_profile.h"
 #include "core/model/edit.h"
-#include "core/model/fields.h"
 #include "core/model/words.h"
+#include "core/tables/things_table.h"
 
 namespace mossbed {
 
@@ -29,115 +28,6 @@ int Table::column_of(const std::string& said) const {
 }
 
 namespace {
-
-// Fields of one sort of thing that the model keeps in a list.
-template <class T>
-class ThingsTable : public Table {
-  public:
-    ThingsTable(std::vector<T>& list, ThingKind kind, const char* one) : list_(list), kind_(kind), one_(one) {
-        columns_.push_back({.key = "id", .head = one, .holds = TableColumn::name});
-    }
-    int n_rows() const override { return int(list_.size()); }
-    Thing thing(int row) const override { return {kind_, list_[size_t(row)].id}; }
-    TableCell cell(int row, int column) const override {
-        TableCell c;
-        T& t = list_[size_t(row)];
-        if (column == 0) {
-            c.text = t.id;
-            return c;
-        }
-        const auto d = field_of(t, columns_[size_t(column)].key);
-        if (!d) {
-            c.is_closed = true;
-            return c;
-        }
-        if (d->is_number())
-            c.number = d->number();
-        else
-            c.text = d->word();
-        c.is_standard = d->is_standard();
-        return c;
-    }
-    std::string set(int row, int column, const std::optional<double>& number, const std::string& text) override {
-        T& t = list_[size_t(row)];
-        if (column == 0) return rename(row, text);
-        auto d = field_of(t, columns_[size_t(column)].key);
-        if (!d) return "there is nothing to set here";
-        if (d->is_number()) {
-            if (!number && !d->may_be_empty()) return "a number is missing";
-            d->set_number(number);
-            return {};
-        }
-        const std::vector<std::string> words = d->words();
-        if (!words.empty() && std::find(words.begin(), words.end(), text) == words.end())
-            return "\"" + text + "\" is none of " + listed(words);
-        d->set_word(text);
-        return {};
-    }
-    int add_row(int, std::string*) override {
-        T t = fresh();
-        names()[t.id] = list_.size();
-        list_.push_back(std::move(t));
-        return n_rows() - 1;
-    }
-    void drop_row(int row) override {
-        names().erase(list_[size_t(row)].id);
-        list_.erase(list_.begin() + row);
-    }
-
-  protected:
-    virtual T fresh() = 0;
-    virtual void renamed(const std::string& from, const std::string& to) = 0;
-    // Heads are the fields' labels unless told.
-    void field(const char* key, const char* head = "", bool needed = false) {
-        T probe;  // its facts only
-        const auto d = field_of(probe, key);
-        TableColumn c{.key = key, .head = *head || !d ? head : d->facts.label, .is_needed = needed};
-        if (d) {
-            c.facts = d->facts;
-            if (!d->is_number())
-                c.words = d->words(), c.holds = c.words.empty() ? TableColumn::text : TableColumn::word;
-        }
-        columns_.push_back(std::move(c));
-    }
-    std::string rename(int row, const std::string& to) {
-        const std::string from = list_[size_t(row)].id;
-        if (to == from) return {};
-        if (to.empty()) return std::string("a ") + one_ + " needs a name";
-        auto& by_name = names();
-        if (by_name.count(to)) return std::string("there is a ") + one_ + " \"" + to + "\" already";
-        by_name.erase(from);
-        by_name[to] = size_t(row);
-        list_[size_t(row)].id = to;
-        renamed(from, to);
-        return {};
-    }
-    std::string fresh_name(const std::string& stem) {
-        size_t n = std::max(tried_, size_t(1));
-        while (names().count(stem + std::to_string(n))) ++n;
-        tried_ = n + 1;
-        return stem + std::to_string(n);
-    }
-    static std::string listed(const std::vector<std::string>& words) {
-        std::string s;
-        for (size_t i = 0; i < words.size(); ++i) s += (i == 0 ? "" : i + 1 == words.size() ? " or " : ", ") + words[i];
-        return s;
-    }
-    std::unordered_map<std::string, size_t>& names() {
-        if (names_.size() != list_.size()) {
-            names_.clear();
-            for (size_t i = 0; i < list_.size(); ++i) names_[list_[i].id] = i;
-        }
-        return names_;
-    }
-    std::vector<T>& list_;
-    ThingKind kind_;
-    const char* one_;
-
-  private:
-    std::unordered_map<std::string, size_t> names_;
-    size_t tried_ = 0;
-};
 
 struct Component {
     const char* name;
@@ -449,42 +339,6 @@ class LayersTable : public Table {
     std::vector<std::pair<size_t, size_t>> at_;  // borehole, layer
 };
 
-// Straight lines by their ends; a broken one shows its first and last point.
-class SettingOutTable : public ThingsTable<SettingOutLine> {
-  public:
-    explicit SettingOutTable(Model& m) : ThingsTable(m.setting_out, ThingKind::setting_out, "line") {
-        for (const char* head : {"from x", "from y", "to x", "to y"})
-            columns_.push_back({.key = head, .head = head, .facts = {.unit = Unit::metre}, .is_needed = true});
-    }
-    TableCell cell(int row, int column) const override {
-        TableCell c;
-        const SettingOutLine& l = list_[size_t(row)];
-        if (column == 0)
-            c.text = l.id;
-        else if (!l.path.empty())
-            c.number = coordinate(list_[size_t(row)], column);
-        return c;
-    }
-    std::string set(int row, int column, const std::optional<double>& number, const std::string& text) override {
-        if (column == 0) return rename(row, text);
-        if (!number) return "a coordinate is needed";
-        coordinate(list_[size_t(row)], column) = *number;
-        return {};
-    }
-
-  private:
-    static double& coordinate(SettingOutLine& l, int column) {
-        Point& p = column <= 2 ? l.path.front() : l.path.back();
-        return column % 2 == 1 ? p.x : p.y;
-    }
-    SettingOutLine fresh() override {
-        SettingOutLine l;
-        l.id = fresh_name("line-"), l.path = {{0, 0}, {10, 0}};
-        return l;
-    }
-    void renamed(const std::string&, const std::string&) override {}
-};
-
 }  // namespace
 
 std::unique_ptr<Table> table_of(TableKind kind, Model& m, const TableOptions& o) {
@@ -497,10 +351,9 @@ std::unique_ptr<Table> table_of(TableKind kind, Model& m, const TableOptions& o)
             return std::make_unique<LayersTable>(m);
         case TableKind::strata:
             return std::make_unique<StrataTable>(m);
-        case TableKind::setting_out:
-            return std::make_unique<SettingOutTable>(m);
+        default:
+            return plan_table_of(kind, m);
     }
-    return nullptr;
 }
 
 bool is_proposed(const Stratum& s) {
@@ -531,11 +384,13 @@ std::string remove_rows(TableKind kind, Model& m, const Things& things) {
 }
 
 const char* title_of(TableKind kind) {
-    static constexpr std::array all{"Columns", "Boreholes", "Layers", "Strata", "Setting-out"};
+    static constexpr std::array all{"Columns", "Boreholes", "Layers",  "Strata",   "Setting-out",
+                                    "Walls",   "Ribs",      "Patches", "Openings", "Ground patches"};
     return all[size_t(kind)];
 }
 const char* one_of(TableKind kind) {
-    static constexpr std::array all{"column", "borehole", "layer", "stratum", "line"};
+    static constexpr std::array all{"column", "borehole", "layer", "stratum", "line",
+                                    "wall",   "rib",      "patch", "opening", "ground patch"};
     return all[size_t(kind)];
 }
 

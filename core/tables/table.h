@@ -9,7 +9,18 @@
 
 namespace mossbed {
 
-enum class TableKind : char { columns, boreholes, layers, strata, setting_out };
+enum class TableKind : char {
+    columns,
+    boreholes,
+    layers,
+    strata,
+    setting_out,
+    walls,
+    ribs,
+    patches,
+    openings,
+    ground_patches
+};
 
 struct TableColumn {
     enum Holds : char { name, number, word, text, shown };  // shown: worked out, not to be typed
