@@ -36,6 +36,7 @@ Desk::Desk(QObject* parent) : QObject(parent) {
     });
     connect(&engine_, &Engine::busy_changed, this, [this] { Q_EMIT changed(state); });
     keep_state_sound();
+    refresh_patterns();
 }
 
 namespace {
@@ -178,8 +179,21 @@ void Desk::take_report() {
 
 const CombinationAnswer* Desk::combination() const { return answer_ ? answer_->find(combination_id) : nullptr; }
 
+// What was drawn or edited last is the pattern of the next; what is typed for the next one stays until then.
+void Desk::refresh_patterns() {
+    const Model fresh = patterns_of(document_.settled(), drawn_last_ ? &*drawn_last_ : nullptr);
+    auto renew = [this, &fresh](auto list) {
+        if (!drawn_last_ || list(fresh) != list(*drawn_last_)) list(patterns) = list(fresh);
+    };
+    renew([](auto& m) -> auto& { return m.columns; }), renew([](auto& m) -> auto& { return m.walls; });
+    renew([](auto& m) -> auto& { return m.ribs; }), renew([](auto& m) -> auto& { return m.slab.patches; });
+    renew([](auto& m) -> auto& { return m.ground.patches; });
+    drawn_last_ = fresh;
+}
+
 void Desk::on_model() {
     keep_state_sound();
+    refresh_patterns();
     if (!mesh_report.isEmpty() || !comparison_report.isEmpty() || !bracket_report.isEmpty()) {
         aside_.give_up();
         mesh_report.clear(), comparison_report.clear(), bracket_report.clear();  // they were about another model
@@ -213,6 +227,7 @@ void Desk::start_clean() {
     problems_.clear(), bands_.clear(), chosen.clear();
     flag.reset(), pin.reset(), hair.reset(), pointer_at.reset(), taking.reset();
     combination_id.clear(), load_case.clear(), cut_is_set_ = false;
+    drawn_last_.reset();
 }
 
 bool Desk::end_work_within(std::chrono::milliseconds patience) {
@@ -278,7 +293,6 @@ std::optional<double> Desk::use_before(const Row& row) const {
 
 void Desk::keep_state_sound() {
     std::erase_if(chosen, [this](const Thing& t) { return !is_there(now(), t); });
-    patterns = patterns_of(now(), &patterns);
     refresh_profile();
     const auto combinations = combinations_of(now());
     const bool known = std::any_of(combinations.begin(), combinations.end(),

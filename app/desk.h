@@ -140,6 +140,8 @@ class Desk : public QObject {
     std::map<Quantity, Bands> bands_;
     std::map<ToolKind, FigureKind> figures_;
     Things said_of_loads_;  // that their loads go too
+    void refresh_patterns();
+    std::optional<Model> drawn_last_;  // the patterns as the model gave them; none: of another document
     FieldMap map_, settlement_;
     MapShapes shapes_;
     std::shared_ptr<const Rings> lifted_, over_;

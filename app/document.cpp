@@ -68,6 +68,8 @@ QString words_of(const Things& things) {
 
 QString words_of_deletion(const Things& things) { return "Delete " + words_of(things); }
 
+QString Document::folder() const { return path_.isEmpty() ? QString() : QFileInfo(path_).absolutePath(); }
+
 QString Document::display_name() const {
     if (!model_.title.empty()) return QString::fromStdString(model_.title);
     return path_.isEmpty() ? "New raft" : QFileInfo(path_).completeBaseName();

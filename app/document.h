@@ -25,6 +25,7 @@ class Document : public QObject {
     const Model& settled() const { return base_ ? *base_ : model_; }  // without what follows the hand
     QUndoStack* undo_stack() { return &stack_; }
     QString path() const { return path_; }
+    QString folder() const;  // of the file; empty before it has one
     QString display_name() const;
     bool modified() const { return !stack_.isClean(); }
 

@@ -117,7 +117,8 @@ Field::Field(const QString& label, Unit unit, const QString& name, QWidget* pare
     });
 }
 
-void Field::make_short() {
+void Field::make_short(int label_width) {
+    if (label_width > 0) label_->setFixedWidth(label_width), layout()->setSpacing(4);
     line_->setFixedWidth(58);
     unit_label_->hide();
 }

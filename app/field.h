@@ -28,7 +28,7 @@ class Field : public QWidget {
     void show_value(std::optional<double> v, bool is_default);
     void show_several();  // of several things with different values: what is typed sets all
     Line* line() { return line_; }
-    void make_short();  // a narrow line and no unit, for two in a row
+    void make_short(int label_width = 0);  // a narrow line and no unit, for two in a row; labels of one width align
 
   Q_SIGNALS:
     void entered(std::optional<double> value);

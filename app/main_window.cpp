@@ -211,6 +211,7 @@ void MainWindow::show_tools() {
 }
 
 void MainWindow::take(ToolKind kind) {
+    if (kind == ToolKind::ground_patch && desk_.stop != Stop::ground) desk_.go_to(Stop::ground);  // seen there only
     plan_->take(kind);
     plan_->setFocus();
 }
@@ -462,6 +463,11 @@ void MainWindow::make_menus() {
                 if (may_leave()) open_file(p);
             });
     });
+    act(file, "Lay a &picture under the plan …", {}, "underlay", [this] {
+        const QString path = QFileDialog::getOpenFileName(this, "Lay a picture under the plan", {},
+                                                          "Pictures (*.png *.jpg *.jpeg *.bmp *.gif);;All files (*)");
+        if (!path.isEmpty()) lay_under(path);
+    });
     act(file, "&Save", QKeySequence::Save, "save", [this] { save(); });
     act(file, "Save &as …", QKeySequence::SaveAs, "save-as", [this] { save_as(); });
     file->addSeparator();
@@ -614,7 +620,8 @@ std::optional<Loaded> MainWindow::read_aside(const QString& path) {
 }
 
 bool MainWindow::open_file(const QString& path) {
-    static const QStringList reports{"ags", "csv", "txt", "tsv"};
+    static const QStringList reports{"ags", "csv", "txt", "tsv"}, pictures{"png", "jpg", "jpeg", "bmp", "gif"};
+    if (pictures.contains(QFileInfo(path).suffix().toLower())) return lay_under(path);
     if (reports.contains(QFileInfo(path).suffix().toLower())) {  // a ground report: previewed, and nothing is lost
         desk_.read_report(path);
         return desk_.taking.has_value();
@@ -646,6 +653,30 @@ bool MainWindow::open_file(const QString& path) {
     settings.setValue("recent", recent.mid(0, 8));
     plan_->show_all();
     look_for_unsaved();
+    return true;
+}
+
+// As wide as the slab, or 20 m, until it is fitted in the Tray.
+bool MainWindow::lay_under(const QString& path) {
+    const QImage image(path);
+    if (image.isNull())
+        return say(QFileInfo(path).fileName() + " is no picture that can be read; save it as PNG or JPEG.", true),
+               false;
+    Model m = desk_.now();
+    Underlay u;
+    std::vector<std::string> taken;
+    for (const Underlay& other : m.underlays) taken.push_back(other.id);
+    u.id = fresh_id("U", taken);
+    u.file = name_of_underlay(path, desk_.document()->folder());
+    if (has_slab(m)) {
+        const Box b = box_of(outer_rim(m.slab.outline, 0.5));
+        u.at = b.low, u.width = b.width();
+    }
+    m.underlays.push_back(std::move(u));
+    desk_.document()->apply("Lay a picture under the plan", std::move(m));
+    desk_.choose({});
+    desk_.go_to(Stop::slab);
+    plan_->show_all();
     return true;
 }
 

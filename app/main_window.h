@@ -65,6 +65,7 @@ class MainWindow : public QMainWindow {
     bool eventFilter(QObject* of, QEvent* e) override;  // of the application: presses elsewhere, Escape
 
   private:
+    bool lay_under(const QString& path);  // a picture, dimmed behind the plan
     void take(ToolKind kind);
     void show_tools();
     void make_menus();

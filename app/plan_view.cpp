@@ -40,11 +40,18 @@ void PlanView::show_all() {
     Box b;
     if (has_slab(desk_->now())) b = box_of(outer_rim(desk_->now().slab.outline, 0.5));
     for (const Column& c : desk_->now().columns) b.add(c.at);
+    for (const Wall& w : desk_->now().walls)
+        for (Point p : w.path) b.add(p);
+    if (!has_slab(desk_->now()))
+        for (const SettingOutLine& l : desk_->now().setting_out)
+            for (Point p : l.path) b.add(p);
     if (desk_->stop == Stop::ground) {  // boreholes near by are a part of the picture
         for (const Borehole& h : desk_->now().ground.boreholes) b.add(h.at);
         const PlanScene s = scene();
         for (const auto& [id, at] : s.coming) b.add(at);
     }
+    for (const Underlay& u : desk_->now().underlays)
+        if (b.empty()) b.add(u.at), b.add(u.at + Point{u.width, 0.7 * u.width});
     if (b.empty()) b.add({-2, -2}), b.add({22, 14});
     if (b.width() + b.height() < 1) b.add(b.low - Point{5, 5}), b.add(b.high + Point{5, 5});
     camera_.show(b, sheet_area().adjusted(74, 40, -44, desk_->stop == Stop::ground ? -40 : -14));
@@ -130,6 +137,7 @@ void PlanView::paintEvent(QPaintEvent*) {
         sheet_.setDevicePixelRatio(devicePixelRatioF());
         sheet_.fill(look::sheet);
         QPainter p(&sheet_);
+        underlays_.paint(p, camera_, *s.model, desk_->document()->folder());
         paint_drawing(p, drawing(), camera_, rect());
         const PlanKey key = plan_key(s, from_qt(foot()));
         p.fillRect(foot(), look::sheet);

@@ -5,6 +5,7 @@
 #include <QWidget>
 
 #include "app/tools/tool.h"
+#include "app/underlays.h"
 
 namespace mossbed {
 
@@ -78,6 +79,7 @@ class PlanView : public QWidget, private ToolBench {
     mutable bool is_drawn_ = false;
     // The same as painted, so that the pointer moves over many things as lightly as over few.
     QPixmap sheet_;
+    Underlays underlays_;
     bool is_painted_ = false, was_in_step_ = false, was_old_ = false;
 };
 

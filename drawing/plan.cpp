@@ -249,11 +249,18 @@ Drawing plan_drawing(const PlanScene& s, const View& view, const Box& paper) {
         of_the_answer(draw_flag);
     } else {
         d.slab = rings_of({});
-        const bool any = s.boreholes && !(s.model->ground.boreholes.empty() && s.coming.empty());
-        if (any)
-            draw_boreholes(d);
-        else if (s.invite)
-            invite(d);
+        const Model& m = *s.model;
+        const bool holes = s.boreholes && !(m.ground.boreholes.empty() && s.coming.empty()),
+                   stands = !(m.columns.empty() && m.walls.empty() && m.ribs.empty() && m.setting_out.empty());
+        if (stands) {  // a slab is often drawn round what stands
+            keep_clear_of_things(d);
+            draw_setting_out(d);
+            draw_ribs(d), draw_walls(d), draw_columns(d);
+            draw_thing_in_hand(d);
+            write_names_of_columns(d), write_names_of_ribs(d);
+        }
+        if (holes) draw_boreholes(d);
+        if (!holes && !stands && m.underlays.empty() && s.invite) invite(d);
     }
     return std::move(d.drawing);
 }

@@ -1,5 +1,6 @@
 // What the model holds, on the plan: patches, openings, ribs, walls, columns, boreholes.
 #include "core/base/paths.h"
+#include "core/model/levels.h"
 #include "drawing/ground_parts.h"
 #include "drawing/plan_parts.h"
 #include "words/quantities.h"
@@ -27,6 +28,15 @@ void write_name(PlanDraft& d, Point corner, const std::string& text) {
     d.labels.write(Layer::names, std::move(t), {{4, 9}, {64, 9}, {124, 9}, {4, -9}, {64, -9}});
 }
 
+// The levels of its faces that lie off the slab's.
+std::string steps_of(const Model& m, const SlabPatch& t) {
+    const Levels slab = slab_levels(m, nullptr), own = slab_levels(m, &t);
+    std::string text;
+    if (std::abs(own.high - slab.high) > 5e-4) text += ", top " + typeset(written(own.high, 2));
+    if (std::abs(own.low - slab.low) > 5e-4) text += ", underside " + typeset(written(own.low, 2));
+    return text;
+}
+
 }  // namespace
 
 void draw_patches(PlanDraft& d) {
@@ -34,20 +44,25 @@ void draw_patches(PlanDraft& d) {
         if (t.outline.empty()) continue;
         draw_outline(d, Layer::patches, ThingKind::patch, t.id, closed(t.outline, {Role::ink, 1.1, Dash::dashed}));
     }
-    if (!d.scene.boreholes || d.model.ground.model != GroundModel::patches) return;
+    if (!d.scene.boreholes) return;
+    const bool act = d.model.ground.model == GroundModel::patches;
     for (const GroundPatch& g : d.model.ground.patches) {
         if (g.outline.empty()) continue;
         draw_outline(d, Layer::ground, ThingKind::ground_patch, g.id,
-                     closed(g.outline, {Role::water, 1.2, Dash::dash_dotted}));
+                     closed(g.outline, {act ? Role::water : Role::faint, 1.2, Dash::dash_dotted}));
     }
 }
 
 void write_names_of_patches(PlanDraft& d) {
     for (const SlabPatch& t : d.model.slab.patches)
-        if (!t.outline.empty()) write_name(d, box_of(t.outline).low, t.id + " " + written(t.thickness, 2) + " m");
-    if (!d.scene.boreholes || d.model.ground.model != GroundModel::patches) return;
+        if (!t.outline.empty())
+            write_name(d, box_of(t.outline).low, t.id + " " + written(t.thickness, 2) + " m" + steps_of(d.model, t));
+    if (!d.scene.boreholes) return;
+    const bool act = d.model.ground.model == GroundModel::patches;
     for (const GroundPatch& g : d.model.ground.patches)
-        if (!g.outline.empty()) write_name(d, box_of(g.outline).low, g.id);
+        if (!g.outline.empty())
+            write_name(d, box_of(g.outline).low,
+                       g.id + " " + typeset(written(g.modulus, 0)) + " kN/m³" + (act ? "" : ", does not act"));
 }
 
 void draw_openings(PlanDraft& d) {
@@ -83,7 +98,7 @@ void draw_mesh(PlanDraft& d) {
 }
 
 void mark_worst_cell(PlanDraft& d) {
-    if (!d.scene.answer) return;
+    if (!d.scene.answer || d.scene.answer->coarse) return;
     const Mesh& mesh = d.scene.answer->mesh;
     const MeshQuality& q = d.scene.answer->quality;
     if (q.worst_cell < 0) return;
@@ -157,7 +172,10 @@ void draw_walls(PlanDraft& d) {
 
 void draw_columns(PlanDraft& d) {
     for (const Column& k : d.model.columns) {
-        Path shape = closed(footprint(k), {Role::sheet, 1}, {Role::ink, {}, {}});
+        // In section: solid while it is small, hatched where it can be seen.
+        const bool is_large = k.smaller_size() * d.view.scale > 16;
+        Path shape = is_large ? closed(footprint(k), {Role::ink, 1.6}, {Role::white, Pattern::slanted, Role::ink})
+                              : closed(footprint(k), {Role::sheet, 1}, {Role::ink, {}, {}});
         if (d.is_chosen(ThingKind::column, k.id)) mark_chosen(d, shape, 1);
         d.drawing.add(Layer::columns, std::move(shape)).thing = Thing{ThingKind::column, k.id};
     }

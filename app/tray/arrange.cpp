@@ -1,4 +1,5 @@
 // What the hand can do with things that are chosen: name, move, copy, turn, mirror, offset; choose all like it; delete.
+// And with pictures that lie under the plan.
 #include <QCheckBox>
 #include <QPushButton>
 
@@ -6,6 +7,7 @@
 #include "app/tray/parts.h"
 #include "core/arrange/choice.h"
 #include "core/arrange/placement.h"
+#include "core/arrange/rims.h"
 #include "core/model/edit.h"
 
 namespace mossbed {
@@ -18,6 +20,7 @@ struct Amounts {
     double nx = 1, ny = 0;  // copies
     double turn = 90;       // degrees
     double offset = 0.5;    // m
+    double overhang = 0.5;  // m, of a rim that is fitted
     bool with_loads = true;
     std::optional<double> mirror_x, mirror_y;  // m; else through the middle of the slab
 };
@@ -41,7 +44,8 @@ void Page::amounts_row(const std::vector<Amount>& all, const std::vector<Button>
     row->setSpacing(8);
     for (const Amount& a : all) {
         auto* f = new Field(a.label, a.unit, a.name);
-        f->make_short();
+        const int least = &a == &all.front() ? 92 : 30;  // so that rows stand under each other
+        f->make_short(std::max(least, fontMetrics().horizontalAdvance(a.label) + 4));
         f->set_range({a.low, a.high});
         row->addWidget(f);
         refreshers_.push_back([f, get = a.get] { f->show_value(get(), false); });
@@ -86,12 +90,12 @@ void Page::arranging(const Things& things) {
                       [of] { return std::optional(amounts().*of); },
                       [of](double v) { amounts().*of = v; }};
     };
-    amounts_row({amount("x by", Unit::metre, "by-x", &Amounts::dx), amount("y by", Unit::metre, "by-y", &Amounts::dy)},
+    amounts_row({amount("by x", Unit::metre, "by-x", &Amounts::dx), amount("y", Unit::metre, "by-y", &Amounts::dy)},
                 {{"Move", "move-by", [this, things, what] {
                       move_to(things, Placement::moved({amounts().dx, amounts().dy}), "Move " + what);
                   }}});
-    amounts_row({amount("copies in x", Unit::none, "copies-x", &Amounts::nx, 0, 500),
-                 amount("in y", Unit::none, "copies-y", &Amounts::ny, 0, 500)},
+    amounts_row({amount("copies along x", Unit::none, "copies-x", &Amounts::nx, 0, 500),
+                 amount("y", Unit::none, "copies-y", &Amounts::ny, 0, 500)},
                 {{"Copy", "copy-rows", [this, things, what] {
                       const Amounts& a = amounts();
                       copy_to(things,
@@ -160,6 +164,57 @@ void Page::arranging(const Things& things) {
         "delete-takes");
     button("Delete " + what, things.begin()->kind == ThingKind::column ? "delete-columns" : "delete-things",
            [this, things, what] { desk_->document()->apply("Delete " + what, without(now(), things)); });
+}
+
+// Where a picture lies and how large; its scale is had from a length that is known.
+void Page::underlay(const std::string& id) {
+    auto at = [&](const char* key) { return path("underlays", id, key); };
+    heading("Picture " + q(id), q(find_id(now().underlays, id)->file).section('/', -1));
+    field(at("at/x"), {.name = "underlay-x", .label = "Left lower corner x", .deed = "Move the picture"});
+    field(at("at/y"), {.name = "underlay-y", .label = "y", .deed = "Move the picture"});
+    field(at("width"), {.name = "underlay-width", .deed = "Scale the picture"});
+    field(at("angle"), {.name = "underlay-angle", .deed = "Turn the picture"});
+    field(at("strength"), {.name = "underlay-strength", .deed = "Dim the picture"});
+    auto known = std::make_shared<std::array<double, 2>>(std::array<double, 2>{1, 1});
+    auto amount = [known](const QString& label, const QString& name, size_t k) {
+        return Amount{label,
+                      Unit::metre,
+                      name,
+                      1e-3,
+                      1e5,
+                      [known, k] { return std::optional((*known)[k]); },
+                      [known, k](double v) { (*known)[k] = v; }};
+    };
+    amounts_row({amount("a length reads", "underlay-reads", 0), amount("is", "underlay-is", 1)},
+                {{"Scale", "underlay-scale", [this, id, known] {
+                      edit("Scale the picture", [&](Model& m) {
+                          if (Underlay* u = find_id(m.underlays, id)) u->width *= (*known)[1] / (*known)[0];
+                      });
+                  }}});
+    button("Take the picture away", "underlay-away", [this, id] {
+        edit("Take the picture away",
+             [&](Model& m) { std::erase_if(m.underlays, [&](const Underlay& u) { return u.id == id; }); });
+    });
+}
+
+void Page::underlays() {
+    for (const Underlay& u : now().underlays) underlay(u.id);
+}
+
+// Round all columns and walls, with a clear distance.
+void Page::fit_rim_round() {
+    heading("Rim round all that stands");
+    auto fit = [this](RimFit how) {
+        Model m = now();
+        if (const std::string why = fit_rim(m, how, amounts().overhang); !why.empty())
+            return refuse("The rim stays: " + q(why) + ".");
+        desk_->document()->apply("Fit the rim", std::move(m));
+    };
+    amounts_row({{"clear overhang, m", Unit::metre, "overhang", -50, 50,
+                  [] { return std::optional(amounts().overhang); }, [](double v) { amounts().overhang = v; }}},
+                {{"Rectangle", "fit-rectangle", [fit] { fit(RimFit::rectangle); }},
+                 {"Stepped", "fit-stepped", [fit] { fit(RimFit::following); }}});
+    words("From the outer faces of columns and walls to the rim, at any angle.");
 }
 
 // The name of one thing; loads on it go with it.

@@ -84,7 +84,10 @@ class Page : public QWidget {
     // tray/arrange.cpp: the name of one thing; moving, copying, turning, mirroring, deleting of some.
     void name_of_one(const Thing& thing);
     void arranging(const Things& things);
+    void underlays();  // the pictures under the plan
+    void fit_rim_round();
 
+    void underlay(const std::string& id);
     void copy_to(const Things& things, const std::vector<Placement>& places, const QString& deed);
     void move_to(const Things& things, const Placement& by, const QString& deed);
 

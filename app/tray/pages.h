@@ -8,21 +8,27 @@ namespace mossbed {
 class BeginningsPage : public Page {  // nothing is drawn yet
   public:
     using Page::Page;
-    std::string key() const override { return "beginnings"; }
+    std::string key() const override {
+        std::string k = "beginnings";
+        for (const Underlay& u : now().underlays) k += " " + u.id;
+        return k + (now().columns.empty() && now().walls.empty() ? "" : " stands");
+    }
     void build() override;
 };
 
 class SlabPage : public Page {
   public:
     using Page::Page;
-    std::string key() const override { return "slab " + now().slab.concrete; }
+    std::string key() const override {
+        std::string k = "slab " + now().slab.concrete;
+        for (const Underlay& u : now().underlays) k += " " + u.id;
+        return k;
+    }
     void build() override;
 
   private:
     void concrete_class();
     void fineness();
-    void fit_rim_round();
-    static double& overhang();
 };
 
 class RimPage : public Page {  // one side of the outline, or several pushed together

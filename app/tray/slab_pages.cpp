@@ -29,6 +29,8 @@ void BeginningsPage::build() {
            [this] { Q_EMIT example_wanted("sandpiper-row.mossbed"); });
     button("Heron Mast, a round raft that lifts", "begin-heron",
            [this] { Q_EMIT example_wanted("heron-mast.mossbed"); });
+    if (!now().columns.empty() || !now().walls.empty()) fit_rim_round();
+    underlays();
     box_->addStretch(1);
 }
 
@@ -88,28 +90,8 @@ void SlabPage::build() {
     button("Setting-out lines through the columns", "set-out",
            [this] { edit("Set out the columns", [](Model& m) { set_out_columns(m); }); });
     button("Add columns", "add-columns", [this] { Q_EMIT tool_wanted(ToolKind::column); });
+    underlays();
     box_->addStretch(1);
-}
-
-// Round all columns and walls, with a clear distance.
-void SlabPage::fit_rim_round() {
-    heading("Rim round all that stands");
-    auto fit = [this](RimFit how) {
-        Model m = now();
-        if (const std::string why = fit_rim(m, how, overhang()); !why.empty())
-            return refuse("The rim stays: " + q(why) + ".");
-        desk_->document()->apply("Fit the rim", std::move(m));
-    };
-    amounts_row({{"clear overhang, m", Unit::metre, "overhang", -50, 50, [] { return std::optional(overhang()); },
-                  [](double v) { overhang() = v; }}},
-                {{"Rectangle", "fit-rectangle", [fit] { fit(RimFit::rectangle); }},
-                 {"Stepped", "fit-stepped", [fit] { fit(RimFit::following); }}});
-    words("From the outer faces of columns and walls to the rim, at any angle.");
-}
-
-double& SlabPage::overhang() {
-    static double typed_last = 0.5;  // m
-    return typed_last;
 }
 
 namespace {

@@ -137,6 +137,7 @@ const char* const definitions = R"({
     "centre": {"$ref": "#/definitions/point"}, "radius": {"type": "number", "exclusiveMinimum": 0, "description": "m"}}}}}]},
  "outline": {"oneOf": [
   {"$ref": "#/definitions/polygon"},
+  {"type": "array", "maxItems": 0, "description": "not drawn yet"},
   {"type": "object", "required": ["circle"], "properties": {"circle": {"type": "object", "required": ["centre", "radius"], "properties": {
     "centre": {"$ref": "#/definitions/point"}, "radius": {"type": "number", "exclusiveMinimum": 0, "description": "m"}}}}},
   {"type": "object", "required": ["ring"], "properties": {"ring": {"type": "object", "required": ["centre", "inner", "outer"], "properties": {

@@ -342,6 +342,15 @@ void fields(V& v, SettingOutLine& l) {
     v("path", l.path, facts::at_least_two());
 }
 template <class V>
+void fields(V& v, Underlay& u) {
+    v.id(u.id);
+    v("file", u.file, facts::required("a picture, as named from the model's folder, or from the root"));
+    v("at", u.at, facts::said("its lower left corner"));
+    v("width", u.width, facts::positive("Width on the ground", Unit::metre, "", 0.1, 1000));
+    v("angle", u.angle, {.label = "Turned by", .unit = Unit::degrees, .help = "anticlockwise, about that corner"});
+    v("strength", u.strength, {.label = "Strength", .help = "0 nothing, 1 in full", .least = 0, .most = 1});
+}
+template <class V>
 void fields(V& v, Model& m) {
     v("title", m.title);
     v("notes", m.notes);
@@ -355,6 +364,7 @@ void fields(V& v, Model& m) {
     v("ribs", m.ribs);
     v("piles", m.piles);
     v("setting_out", m.setting_out);
+    v("underlays", m.underlays, facts::said("pictures behind the plan; nothing rests on them"));
     v("loads", m.loads);
     v.group("mesh", m.mesh_keys,
             [&](auto& g) { g("size", m.mesh_size, facts::positive("Mesh size", Unit::metre, "", 0.01, 10)); });

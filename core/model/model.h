@@ -358,6 +358,17 @@ struct SettingOutLine {  // what things are laid out from and named after
     bool operator==(const SettingOutLine&) const = default;
 };
 
+struct Underlay {  // a picture that lies dimmed behind the plan; nothing rests on it
+    std::string id;
+    std::string file;       // as named from the model's folder, or from the root
+    Point at;               // its lower left corner
+    double width = 20;      // m, of the picture on the ground
+    double angle = 0;       // degrees, about that corner
+    double strength = 0.4;  // 0 nothing, 1 in full
+    Keys keys;
+    bool operator==(const Underlay&) const = default;
+};
+
 struct Model {
     std::string title;
     SharedText notes;
@@ -371,6 +382,7 @@ struct Model {
     std::vector<Rib> ribs;
     std::vector<Pile> piles;
     std::vector<SettingOutLine> setting_out;
+    std::vector<Underlay> underlays;
     Loads loads;
     double mesh_size = 0.5;  // m
     Reinforcement steel;

@@ -299,5 +299,20 @@ TEST(ModelFile, OpeningsAndPatchesMayBeCirclesAndStayCircles) {
     EXPECT_NE(bad.problems[0].sentence().find("radius is not above zero"), std::string::npos);
 }
 
+TEST(ModelFile, OfARaftWhoseSlabIsNotDrawnYetIsReadAgain) {
+    Model m;
+    m.slab.outline = Polygon{};
+    m.columns = {testing::column("C1", 2, 3)};
+    Underlay u;
+    u.id = "U1", u.file = "site.png", u.width = 40, u.angle = 12;
+    m.underlays = {u};
+    const Loaded again = read_model(write_model(m));
+    ASSERT_TRUE(again.model) << again.problems.at(0).sentence();
+    EXPECT_FALSE(has_slab(*again.model));
+    EXPECT_EQ(again.model->columns.at(0).at, (Point{2, 3}));
+    EXPECT_EQ(again.model->underlays.at(0).angle, 12);
+    EXPECT_EQ(write_model(*again.model), write_model(m));
+}
+
 }  // namespace
 }  // namespace mossbed
