@@ -228,6 +228,7 @@ void Desk::start_clean() {
     flag.reset(), pin.reset(), hair.reset(), pointer_at.reset(), taking.reset();
     combination_id.clear(), load_case.clear(), cut_is_set_ = false;
     drawn_last_.reset();
+    amounts.mirror_x.reset(), amounts.mirror_y.reset();
 }
 
 bool Desk::end_work_within(std::chrono::milliseconds patience) {

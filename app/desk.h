@@ -23,6 +23,17 @@ namespace mossbed {
 
 enum class Stop { ground, slab, loads, contact, shear, steel, sheets };
 
+// What things are moved, copied, turned by, as it was typed last.
+struct Amounts {
+    double dx = 1, dy = 0;                     // m
+    double nx = 1, ny = 0;                     // copies
+    double turn = 90;                          // degrees
+    double offset = 0.5;                       // m
+    double overhang = 0.5;                     // m, of a rim that is fitted
+    bool with_loads = true;                    // copies
+    std::optional<double> mirror_x, mirror_y;  // m; none: through the middle of the slab
+};
+
 class Desk : public QObject {
     Q_OBJECT
   public:
@@ -64,6 +75,7 @@ class Desk : public QObject {
     // figure areas are drawn.
     ToolKind tool = ToolKind::choose;
     Model patterns;
+    Amounts amounts;
     FigureKind figure_of(ToolKind kind) const;
     void set_figure(ToolKind kind, FigureKind figure);
     QString step;  // of the running solution

@@ -119,7 +119,7 @@ Field::Field(const QString& label, Unit unit, const QString& name, QWidget* pare
 
 void Field::make_short(int label_width) {
     if (label_width > 0) label_->setFixedWidth(label_width), layout()->setSpacing(4);
-    line_->setFixedWidth(58);
+    line_->setFixedWidth(label_width > 0 ? 54 : 58);
     unit_label_->hide();
 }
 

@@ -60,6 +60,7 @@ void PlanView::show_all() {
 }
 
 void PlanView::take(ToolKind kind) {
+    desk_->document()->cancel_preview();  // of the tool that is put away
     put_away_ = std::move(tool_);
     desk_->tool = kind;
     tool_ = make_tool(kind, *this);

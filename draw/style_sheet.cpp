@@ -21,7 +21,7 @@ QComboBox QAbstractItemView { background: $white$; color: $ink$; selection-backg
 QPushButton, QToolButton { background: $sheet$; color: $ink$; border: 1px solid $edge$; border-radius: 2px; padding: 3px 9px; }
 QPushButton:hover, QToolButton:hover { background: $white$; }
 QPushButton:focus { border: 1px solid $moss$; }
-QToolButton:checked { background: $chosen$; border: 1px solid $moss$; }
+QPushButton:checked, QToolButton:checked { background: $chosen$; border: 1px solid $moss$; }
 QToolButton[quiet="true"] { background: transparent; border: none; color: $faint$; padding: 2px 7px; }
 QToolButton[quiet="true"]:hover { background: $white$; color: $ink$; } QToolButton[quiet="true"]:checked { background: $chosen$; color: $ink$; }
 QToolButton[quiet="true"]:focus { border: 1px solid $moss$; padding: 1px 6px; }

@@ -203,11 +203,11 @@ void DrawTool::draw_true_size(QPainter& p, const Figure& f) const {
 }
 
 void DrawTool::draw(QPainter& p) const {
-    const bool shows = bench_.has_pointer() || !typed_.isEmpty() || draft_.begun();
-    if (!shows) return;
+    const bool points = bench_.has_pointer() && has_hand_;
+    if (!points && typed_.isEmpty() && !draft_.begun()) return;
     const Camera& camera = bench_.camera();
     const Figure f = draft_.with(snapped().at);
-    draw_true_size(p, f);
+    if (points || draft_.begun()) draw_true_size(p, f);
     p.setBrush(Qt::NoBrush);
     if (draft_.begun()) {
         const QPolygonF q = camera.on_paper(f.points);
@@ -240,7 +240,7 @@ void DrawTool::draw(QPainter& p) const {
         p.setPen(QPen(look::moss, 1.6));
         for (Point c : draft_.points()) p.drawRect(QRectF(camera.at(c) - QPointF(3.5, 3.5), QSizeF(7, 7)));
     }
-    if (bench_.has_pointer() || !typed_.isEmpty()) bench_.tag(p, hand_.at, typed_.isEmpty() ? note() : typed_ + "▏");
+    if (points || !typed_.isEmpty()) bench_.tag(p, hand_.at, typed_.isEmpty() ? note() : typed_ + "▏");
 }
 
 }  // namespace mossbed

@@ -14,21 +14,6 @@ namespace mossbed {
 
 namespace {
 
-// As they were typed last, for the next time.
-struct Amounts {
-    double dx = 1, dy = 0;  // m
-    double nx = 1, ny = 0;  // copies
-    double turn = 90;       // degrees
-    double offset = 0.5;    // m
-    double overhang = 0.5;  // m, of a rim that is fitted
-    bool with_loads = true;
-    std::optional<double> mirror_x, mirror_y;  // m; else through the middle of the slab
-};
-Amounts& amounts() {
-    static Amounts all;
-    return all;
-}
-
 bool has_offset(ThingKind kind) {
     return kind == ThingKind::opening || kind == ThingKind::patch || kind == ThingKind::ground_patch ||
            kind == ThingKind::extra_bars || kind == ThingKind::wall || kind == ThingKind::rib ||
@@ -44,8 +29,8 @@ void Page::amounts_row(const std::vector<Amount>& all, const std::vector<Button>
     row->setSpacing(8);
     for (const Amount& a : all) {
         auto* f = new Field(a.label, a.unit, a.name);
-        const int least = &a == &all.front() ? 92 : 30;  // so that rows stand under each other
-        f->make_short(std::max(least, fontMetrics().horizontalAdvance(a.label) + 4));
+        const int least = &a == &all.front() ? 72 : 12;  // so that rows stand under each other
+        f->make_short(std::max(least, fontMetrics().horizontalAdvance(a.label) + 2));
         f->set_range({a.low, a.high});
         row->addWidget(f);
         refreshers_.push_back([f, get = a.get] { f->show_value(get(), false); });
@@ -68,7 +53,7 @@ void Page::copy_to(const Things& things, const std::vector<Placement>& places, c
     if (places.empty()) return desk_->say("There is nothing to copy to: give a number of copies.", true);
     if (places.size() * things.size() > 20000) return desk_->say("That would be more than 20000 things.", true);
     Things made;
-    Model next = with_copies(now(), things, places, amounts().with_loads, &made);
+    Model next = with_copies(now(), things, places, desk_->amounts.with_loads, &made);
     if (desk_->apply_sound(deed, std::move(next))) desk_->choose(std::move(made));
 }
 
@@ -80,67 +65,67 @@ void Page::arranging(const Things& things) {
     const QString what = words_of(things);
     const Thing first = *things.begin();
     heading("Move, copy, turn");
-    auto amount = [](const QString& label, Unit unit, const QString& name, double Amounts::*of, double low = -1e4,
-                     double high = 1e4) {
+    auto amount = [this](const QString& label, Unit unit, const QString& name, double Amounts::*of, double low = -1e4,
+                         double high = 1e4) {
         return Amount{label,
                       unit,
                       name,
                       low,
                       high,
-                      [of] { return std::optional(amounts().*of); },
-                      [of](double v) { amounts().*of = v; }};
+                      [this, of] { return std::optional(desk_->amounts.*of); },
+                      [this, of](double v) { desk_->amounts.*of = v; }};
     };
     amounts_row({amount("by x", Unit::metre, "by-x", &Amounts::dx), amount("y", Unit::metre, "by-y", &Amounts::dy)},
                 {{"Move", "move-by", [this, things, what] {
-                      move_to(things, Placement::moved({amounts().dx, amounts().dy}), "Move " + what);
+                      move_to(things, Placement::moved({desk_->amounts.dx, desk_->amounts.dy}), "Move " + what);
                   }}});
-    amounts_row({amount("copies along x", Unit::none, "copies-x", &Amounts::nx, 0, 500),
+    amounts_row({amount("copies in x", Unit::none, "copies-x", &Amounts::nx, 0, 500),
                  amount("y", Unit::none, "copies-y", &Amounts::ny, 0, 500)},
                 {{"Copy", "copy-rows", [this, things, what] {
-                      const Amounts& a = amounts();
+                      const Amounts& a = desk_->amounts;
                       copy_to(things,
                               rows_of(1 + int(std::lround(a.nx)), {a.dx, a.ny > 0 ? 0 : a.dy},
                                       1 + int(std::lround(a.ny)), {a.nx > 0 ? 0 : a.dx, a.dy}),
                               "Copy " + what);
                   }}});
-    auto turning = [this, things] { return Placement::turned(*middle_of(now(), things), amounts().turn); };
-    amounts_row({amount("turn by, °", Unit::degrees, "turn-by", &Amounts::turn, -360, 360)},
-                {{"Turn", "turn", [this, things, what, turning] { move_to(things, turning(), "Turn " + what); }},
-                 {"Turned copy", "turn-copy",
-                  [this, things, what, turning] { copy_to(things, {turning()}, "Copy " + what); }}});
+    auto turning = [this, things] { return Placement::turned(*middle_of(now(), things), desk_->amounts.turn); };
+    amounts_row(
+        {amount("turn by, °", Unit::degrees, "turn-by", &Amounts::turn, -360, 360)},
+        {{"Turn", "turn", [this, things, what, turning] { move_to(things, turning(), "Turn " + what); }},
+         {"as copy", "turn-copy", [this, things, what, turning] { copy_to(things, {turning()}, "Copy " + what); }}});
     for (const bool in_x : {true, false}) {
         const QString axis = in_x ? "x" : "y";
         const auto of = in_x ? &Amounts::mirror_x : &Amounts::mirror_y;
         auto at = [this, in_x, of] {
-            return (amounts().*of).value_or(in_x ? middle_of_slab(now()).x : middle_of_slab(now()).y);
+            return (desk_->amounts.*of).value_or(in_x ? middle_of_slab(now()).x : middle_of_slab(now()).y);
         };
         auto mirror = [at, in_x] {
             return in_x ? Placement::mirrored({at(), 0}, {0, 1}) : Placement::mirrored({0, at()}, {1, 0});
         };
         amounts_row({{"mirror in " + axis + " =", Unit::metre, "mirror-at-" + axis, -1e7, 1e7,
-                      [at] { return std::optional(at()); }, [of](double v) { amounts().*of = v; }}},
+                      [at] { return std::optional(at()); }, [this, of](double v) { desk_->amounts.*of = v; }}},
                     {{"Mirror", "mirror-" + axis,
                       [this, things, what, mirror] { move_to(things, mirror(), "Mirror " + what); }},
-                     {"Mirrored copy", "mirror-copy-" + axis,
+                     {"as copy", "mirror-copy-" + axis,
                       [this, things, what, mirror] { copy_to(things, {mirror()}, "Copy " + what); }}});
     }
     if (std::all_of(things.begin(), things.end(), [](const Thing& t) { return has_offset(t.kind); })) {
         auto offset_by = [this, things, what](bool as_copy) {
             Model m = now();
             Things made;
-            if (const std::string why = offset(m, things, amounts().offset, as_copy, &made); !why.empty())
+            if (const std::string why = offset(m, things, desk_->amounts.offset, as_copy, &made); !why.empty())
                 return desk_->say(QString("Offset %1: not done, %2.").arg(what, q(why)), true);
             if (desk_->apply_sound("Offset " + what, std::move(m)) && as_copy) desk_->choose(std::move(made));
         };
         amounts_row({amount("offset by", Unit::metre, "offset-by", &Amounts::offset)},
                     {{"Offset", "offset", [offset_by] { offset_by(false); }},
-                     {"Offset copy", "offset-copy", [offset_by] { offset_by(true); }}});
+                     {"as copy", "offset-copy", [offset_by] { offset_by(true); }}});
     }
     auto* loads = new QCheckBox("Copies carry the same loads");
     loads->setObjectName("copy-loads");
     box_->addWidget(loads);
-    refreshers_.push_back([loads] { loads->setChecked(amounts().with_loads); });
-    connect(loads, &QCheckBox::clicked, this, [](bool on) { amounts().with_loads = on; });
+    refreshers_.push_back([this, loads] { loads->setChecked(desk_->amounts.with_loads); });
+    connect(loads, &QCheckBox::clicked, this, [this](bool on) { desk_->amounts.with_loads = on; });
     std::vector<Button> choosing{{"Choose all like this", "all-like", [this, things] {
                                       Things all;
                                       for (const Thing& t : things) all.merge(all_like(now(), t));
@@ -185,7 +170,7 @@ void Page::underlay(const std::string& id) {
                       [known, k] { return std::optional((*known)[k]); },
                       [known, k](double v) { (*known)[k] = v; }};
     };
-    amounts_row({amount("a length reads", "underlay-reads", 0), amount("is", "underlay-is", 1)},
+    amounts_row({amount("it reads", "underlay-reads", 0), amount("is", "underlay-is", 1)},
                 {{"Scale", "underlay-scale", [this, id, known] {
                       edit("Scale the picture", [&](Model& m) {
                           if (Underlay* u = find_id(m.underlays, id)) u->width *= (*known)[1] / (*known)[0];
@@ -206,14 +191,16 @@ void Page::fit_rim_round() {
     heading("Rim round all that stands");
     auto fit = [this](RimFit how) {
         Model m = now();
-        if (const std::string why = fit_rim(m, how, amounts().overhang); !why.empty())
+        if (const std::string why = fit_rim(m, how, desk_->amounts.overhang); !why.empty())
             return refuse("The rim stays: " + q(why) + ".");
         desk_->document()->apply("Fit the rim", std::move(m));
     };
-    amounts_row({{"clear overhang, m", Unit::metre, "overhang", -50, 50,
-                  [] { return std::optional(amounts().overhang); }, [](double v) { amounts().overhang = v; }}},
-                {{"Rectangle", "fit-rectangle", [fit] { fit(RimFit::rectangle); }},
-                 {"Stepped", "fit-stepped", [fit] { fit(RimFit::following); }}});
+    amounts_row(
+        {{"overhang, m", Unit::metre, "overhang", -50, 50, [this] { return std::optional(desk_->amounts.overhang); },
+          [this](double v) { desk_->amounts.overhang = v; }}},
+        {});
+    buttons({{"Rectangle", "fit-rectangle", [fit] { fit(RimFit::rectangle); }},
+             {"Stepped", "fit-stepped", [fit] { fit(RimFit::following); }}});
     words("From the outer faces of columns and walls to the rim, at any angle.");
 }
 
