@@ -81,15 +81,16 @@ void keep_clear_of_things(PlanDraft& d) {
 void write_length(PlanDraft& d, Point a, Point b) {
     const double l = distance(a, b);
     Text t;
-    t.text = written(l, 2) + " m", t.halo = true, t.tone = Role::moss;
+    t.text = written(l, 2) + " m", t.halo = true;
     if (l * d.view.scale < likely_width(t.text) + 16) return;
     const double off = 15 / d.view.scale;
     const Point u = unit(b - a), out = -1.0 * left_of(u);
     const Point p = a + off * out, q = b + off * out;
-    d.drawing.add(Layer::notes, open({p, q}, {Role::moss, 0.9}));
+    d.drawing.add(Layer::notes, open({p, q}, {Tone(Role::sheet, 200), 3.4}));  // it is read on a dark map too
+    d.drawing.add(Layer::notes, open({p, q}, {Role::ink, 0.9}));
     for (Point end : {p, q}) {
         const Point tick = (4 / d.view.scale) * unit(u + out);
-        d.drawing.add(Layer::notes, open({end - tick, end + tick}, {Role::moss, 1.3}));
+        d.drawing.add(Layer::notes, open({end - tick, end + tick}, {Role::ink, 1.3}));
     }
     t.at = 0.5 * (p + q);
     t.turn = std::remainder(std::atan2(u.y, u.x) * 180 / M_PI, 180);
@@ -136,8 +137,12 @@ void draw_thing_in_hand(PlanDraft& d) {
     }
     const bool is_path =
         thing.kind == ThingKind::wall || thing.kind == ThingKind::rib || thing.kind == ThingKind::setting_out;
-    const size_t n = corners.size(), sides = is_path ? n - std::min<size_t>(n, 1) : n;
+    const size_t n = corners.size();
     if (n < 2 || n > 24) return;
+    // Of a parallelogram two sides say all.
+    const bool is_parallelogram =
+        n == 4 && !is_path && distance(corners[0] + corners[2], corners[1] + corners[3]) < 1e-6;
+    const size_t sides = is_path ? n - 1 : is_parallelogram ? 2 : n;
     for (size_t i = 0; i < sides; ++i) write_length(d, corners[i], corners[(i + 1) % n]);
 }
 

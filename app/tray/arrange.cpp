@@ -75,7 +75,7 @@ void Page::arranging(const Things& things) {
                       [this, of] { return std::optional(desk_->amounts.*of); },
                       [this, of](double v) { desk_->amounts.*of = v; }};
     };
-    amounts_row({amount("by x", Unit::metre, "by-x", &Amounts::dx), amount("y", Unit::metre, "by-y", &Amounts::dy)},
+    amounts_row({amount("by x, m", Unit::metre, "by-x", &Amounts::dx), amount("y", Unit::metre, "by-y", &Amounts::dy)},
                 {{"Move", "move-by", [this, things, what] {
                       move_to(things, Placement::moved({desk_->amounts.dx, desk_->amounts.dy}), "Move " + what);
                   }}});
@@ -102,7 +102,7 @@ void Page::arranging(const Things& things) {
         auto mirror = [at, in_x] {
             return in_x ? Placement::mirrored({at(), 0}, {0, 1}) : Placement::mirrored({0, at()}, {1, 0});
         };
-        amounts_row({{"mirror in " + axis + " =", Unit::metre, "mirror-at-" + axis, -1e7, 1e7,
+        amounts_row({{"mirror, " + axis + " =", Unit::metre, "mirror-at-" + axis, -1e7, 1e7,
                       [at] { return std::optional(at()); }, [this, of](double v) { desk_->amounts.*of = v; }}},
                     {{"Mirror", "mirror-" + axis,
                       [this, things, what, mirror] { move_to(things, mirror(), "Mirror " + what); }},
@@ -117,7 +117,7 @@ void Page::arranging(const Things& things) {
                 return desk_->say(QString("Offset %1: not done, %2.").arg(what, q(why)), true);
             if (desk_->apply_sound("Offset " + what, std::move(m)) && as_copy) desk_->choose(std::move(made));
         };
-        amounts_row({amount("offset by", Unit::metre, "offset-by", &Amounts::offset)},
+        amounts_row({amount("offset by, m", Unit::metre, "offset-by", &Amounts::offset)},
                     {{"Offset", "offset", [offset_by] { offset_by(false); }},
                      {"as copy", "offset-copy", [offset_by] { offset_by(true); }}});
     }

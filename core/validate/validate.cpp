@@ -378,6 +378,11 @@ class Judge : Faults {
                 error(where, "its centre lies off the slab", "move it onto the slab or delete it", c.at);
                 continue;
             }
+            if (sized && !m_.slab.openings.empty())
+                for (const Polygon foot = footprint(c); const Opening& o : m_.slab.openings)
+                    if (share_area(foot, o.outline))
+                        warn(where, "its footprint reaches over opening " + o.id,
+                             "move one of the two; only what stands on slab carries", c.at);
             if (sized)
                 for (const Column& o : m_.columns) {
                     if (&o == &c) break;

@@ -415,5 +415,59 @@ TEST(Plan, LoadsOnWallsAndRibsAreDrawnWithTheirValue) {
     EXPECT_EQ(written_over(d, sheet.view, sheet.paper), 0);
 }
 
+TEST(Plan, TheThingInHandShowsItsCornersAndLengths) {
+    Model m = quay();
+    m.walls.push_back({"W9", {{2, 3}, {14, 3}, {14, 9}}, 0.25, 3, false, 1, {}});
+    Sheet sheet(m, "S1");
+    sheet.scene.chosen = {{ThingKind::wall, "W9"}}, sheet.scene.handles = true;
+    const Drawing d = sheet.draw();
+    std::set<int> corners;
+    for (const Mark& mark : d.marks)
+        if (mark.layer == Layer::handles && mark.thing && mark.thing->kind == ThingKind::wall)
+            corners.insert(mark.thing->part);
+    EXPECT_EQ(corners, (std::set<int>{0, 1, 2}));
+    std::set<std::string> notes;
+    for (const Text& t : texts(d, Layer::notes)) notes.insert(t.text);
+    EXPECT_TRUE(notes.count("12.00 m") && notes.count("6.00 m"));
+    // What is seen can be taken hold of: the middle corner.
+    const auto under = things_at(d, sheet.view, sheet.view.at({14, 3}));
+    EXPECT_EQ(under.front(), (Thing{ThingKind::wall, "W9", 1}));
+}
+
+TEST(Plan, WhatStandsIsSeenBeforeThereIsASlab) {
+    Model m;
+    m.slab.outline = Polygon{};
+    m.columns = {column("C1", 2, 2), column("C2", 8, 2)};
+    m.setting_out = {{"x1", {{2, -1}, {2, 5}}, {}}};
+    PlanScene scene;
+    scene.model = &m;
+    View view;
+    Box paper, room;
+    paper.add({0, 0}), paper.add({900, 400});
+    room.add({60, 40}), room.add({840, 360});
+    Box b;
+    b.add({0, -1}), b.add({10, 5});
+    view.show(b, room);
+    const Drawing d = plan_drawing(scene, view, paper);
+    EXPECT_EQ(count(d, Layer::columns), 2);
+    EXPECT_GT(count(d, Layer::setting_out), 0);
+    EXPECT_EQ(things_at(d, view, view.at({8, 2})).front(), (Thing{ThingKind::column, "C2"}));
+    m.columns.clear(), m.setting_out.clear();
+    EXPECT_EQ(count(plan_drawing(scene, view, paper), Layer::notes), 1);  // only then the sheet says how to begin
+}
+
+TEST(Plan, PatchesNameTheLevelsOfTheirSteps) {
+    Model m = quay();
+    m.slab.top_level = -0.4, m.slab.thickness = 0.75;
+    m.slab.patches = {{"T1", box(3, 3, 9, 9), 1.0, Flush::top, "", {}},
+                      {"T2", box(12, 3, 18, 9), 1.0, Flush::middle, "", {}}};
+    Sheet sheet(m, "S1");
+    std::set<std::string> names;
+    for (const Text& t : texts(sheet.draw(), Layer::names)) names.insert(t.text);
+    EXPECT_TRUE(names.count("T1 1.00 m, underside −1.40"));
+    EXPECT_TRUE(names.count("T2 1.00 m, top −0.28, underside −1.28") ||
+                names.count("T2 1.00 m, top −0.27, underside −1.27"));
+}
+
 }  // namespace
 }  // namespace mossbed

@@ -79,6 +79,13 @@ TEST(Validate, AColumnOffTheSlabOrInAnOpeningIsNamed) {
     m.slab.openings.push_back({"O1", box(1.5, 1.5, 2.5, 2.5), {}});
     expect_error(m, "column C1", "off the slab");
 }
+TEST(Validate, AColumnOverTheEdgeOfAnOpeningIsNamedAndOneBesideItIsNot) {
+    Model m = good();  // columns of 0.5 m
+    m.slab.openings.push_back({"O1", box(2.1, 1, 3, 3), {}});
+    expect_warning(m, "column C1", "reaches over opening O1");
+    m.slab.openings[0].outline = box(2.25, 1, 3, 3);  // flush with its face
+    EXPECT_FALSE(told(m, "reaches over"));
+}
 TEST(Validate, TheSameColumnTwiceIsFound) {
     Model m = good();
     m.columns.push_back(column("C3", 2.1, 2));
