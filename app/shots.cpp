@@ -4,6 +4,7 @@
 #include <QDir>
 #include <QElapsedTimer>
 #include <QFileInfo>
+#include <QMouseEvent>
 #include <QScrollArea>
 #include <QScrollBar>
 #include <cstdio>
@@ -51,6 +52,34 @@ int ribs_and_lift(MainWindow& w, const QString& folder, const std::function<void
     w.plan()->show_all();
     shot("mast");
     return 0;
+}
+
+// A rib under way between two columns, with the answer that follows the hand.
+template <class Shot>
+void draw_a_rib(MainWindow& w, Shot shot) {
+    const auto& columns = w.desk()->now().columns;
+    if (columns.size() < 10) return;
+    const Point from = columns[1].at, to = columns[9].at;
+    PlanView* plan = w.plan();
+    auto send = [&](QEvent::Type type, Point p, Qt::MouseButton button) {
+        const QPointF at = plan->on_screen(p);
+        QMouseEvent e(type, at, plan->mapToGlobal(at), button, type == QEvent::MouseButtonPress ? button : Qt::NoButton,
+                      Qt::NoModifier);
+        QApplication::sendEvent(plan, &e);
+    };
+    plan->take(ToolKind::rib);
+    plan->setAttribute(Qt::WA_UnderMouse);
+    send(QEvent::MouseMove, from, Qt::NoButton);
+    send(QEvent::MouseButtonPress, from, Qt::LeftButton), send(QEvent::MouseButtonRelease, from, Qt::LeftButton);
+    send(QEvent::MouseMove, to, Qt::NoButton);
+    QElapsedTimer t;
+    t.start();
+    while (t.elapsed() < 4000 && !(w.desk()->answer()->coarse && w.desk()->answer()->model->ribs.size() == 1))
+        QApplication::processEvents(QEventLoop::AllEvents, 20);
+    shot("drawing");
+    plan->setAttribute(Qt::WA_UnderMouse, false);
+    plan->take(ToolKind::choose);
+    wait_in_step(w);
 }
 
 }  // namespace
@@ -105,6 +134,7 @@ int make_shots(const QString& model, const QString& folder) {
     d.go_to(Stop::slab);
     combination_with([](auto& a, auto& b) { return a.max_pressure > b.max_pressure; });
     shot("slab");
+    draw_a_rib(w, shot);
     d.go_to(Stop::loads);
     shot("loads");
     w.lower()->show_table(TableKind::columns);
