@@ -106,7 +106,12 @@ void draw_round_rims(PlanDraft& d) {
         const bool chosen = d.scene.chosen.count(side) > 0;
         Mark& rim = d.drawing.add(chosen ? Layer::chosen : Layer::rim,
                                   closed((*d.slab)[size_t(part)], chosen ? Stroke{Role::moss, 4} : Stroke{}));
-        if (d.scene.handles) rim.thing = side, rim.reach = 6;
+        if (!d.scene.handles) continue;
+        rim.thing = side, rim.reach = 6;
+        Point top = (*d.slab)[size_t(part)].front();
+        for (Point p : (*d.slab)[size_t(part)])
+            if (p.y > top.y) top = p;
+        d.drawing.add(Layer::handles, symbol(top, box_on_paper(-7, -2, 7, 2), {}, {Role::moss, {}, {}}));
     }
 }
 

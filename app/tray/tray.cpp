@@ -1,6 +1,8 @@
 #include "app/tray/tray.h"
 
+#include <QComboBox>
 #include <QScrollBar>
+#include <QSlider>
 
 #include "app/tray/pages.h"
 
@@ -62,6 +64,13 @@ int Tray::wanted_height() const {
     return page_->hasHeightForWidth() ? page_->heightForWidth(w) : page_->sizeHint().height();
 }
 
+// The wheel scrolls the page; over a choice or a slider it must not edit the model.
+bool Tray::eventFilter(QObject* of, QEvent* e) {
+    if (e->type() != QEvent::Wheel || of == viewport()) return QScrollArea::eventFilter(of, e);
+    e->ignore();
+    return true;
+}
+
 void Tray::show_field(const std::string& path) {
     for (QWidget* w : page_->findChildren<QWidget*>()) {
         if (w->property("path").toString().toStdString() != path) continue;
@@ -85,6 +94,8 @@ void Tray::turn_to_page() {
     built_for_ = std::move(key);
     page_ = next.release();
     page_->build();
+    for (QWidget* w : page_->findChildren<QWidget*>())
+        if (qobject_cast<QComboBox*>(w) || qobject_cast<QSlider*>(w)) w->installEventFilter(this);
     connect(page_, &Page::tool_wanted, this, &Tray::tool_wanted);
     connect(page_, &Page::example_wanted, this, &Tray::example_wanted);
     connect(page_, &Page::working_wanted, this, &Tray::working_wanted);

@@ -20,6 +20,9 @@ class Tray : public QScrollArea {
     void page_turned();
     void working_wanted(std::string key);
 
+  protected:
+    bool eventFilter(QObject* of, QEvent* e) override;  // of choices and sliders
+
   private:
     void turn_to_page();  // another one when another thing is in hand
     Desk* desk_;

@@ -1,5 +1,6 @@
 // Drawing and changing by hand: every kind drawn, moved, copied, mirrored, deleted, undone, with real events.
 #include <QTemporaryDir>
+#include <QWheelEvent>
 #include <random>
 
 #include "core/arrange/choice.h"
@@ -301,6 +302,19 @@ TEST_F(DrawingTest, ColumnsCanStandBeforeThereIsASlabAndTheRimIsFittedRoundThem)
     w.desk()->choose({});
     type("overhang", "1"), press("fit-rectangle");
     EXPECT_NEAR(signed_area(ring()), (6 + 0.4 + 2) * (4 + 0.4 + 2), 1e-9);
+}
+
+TEST_F(DrawingTest, TheWheelOverASliderOrAChoiceEditsNothing) {
+    begin();
+    w.desk()->choose({});
+    const Model before = model();
+    for (const char* name : {"mesh-fineness", "concrete-class"}) {
+        auto* on = widget<QWidget>(name);
+        const QPointF at = on->rect().center();
+        QWheelEvent e(at, on->mapToGlobal(at), {}, {0, -240}, Qt::NoButton, Qt::NoModifier, Qt::NoScrollPhase, false);
+        QApplication::sendEvent(on, &e);
+        EXPECT_EQ(model(), before) << name;
+    }
 }
 
 TEST_F(DrawingTest, AnythingIsChosenByRubberBandMovedByArrowsAndNamed) {
