@@ -66,8 +66,9 @@ int Tray::wanted_height() const {
 
 // The wheel scrolls the page; over a choice or a slider it must not edit the model.
 bool Tray::eventFilter(QObject* of, QEvent* e) {
-    if (e->type() != QEvent::Wheel || of == viewport()) return QScrollArea::eventFilter(of, e);
-    e->ignore();
+    const bool is_edited_by_it = qobject_cast<QComboBox*>(of) || qobject_cast<QSlider*>(of);
+    if (e->type() != QEvent::Wheel || !is_edited_by_it) return QScrollArea::eventFilter(of, e);
+    QCoreApplication::sendEvent(verticalScrollBar(), e);
     return true;
 }
 

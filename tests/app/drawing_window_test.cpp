@@ -1,4 +1,6 @@
 // Drawing and changing by hand: every kind drawn, moved, copied, mirrored, deleted, undone, with real events.
+#include <QScrollArea>
+#include <QScrollBar>
 #include <QTemporaryDir>
 #include <QWheelEvent>
 #include <random>
@@ -304,10 +306,12 @@ TEST_F(DrawingTest, ColumnsCanStandBeforeThereIsASlabAndTheRimIsFittedRoundThem)
     EXPECT_NEAR(signed_area(ring()), (6 + 0.4 + 2) * (4 + 0.4 + 2), 1e-9);
 }
 
-TEST_F(DrawingTest, TheWheelOverASliderOrAChoiceEditsNothing) {
+TEST_F(DrawingTest, TheWheelOverASliderOrAChoiceScrollsAndEditsNothing) {
     begin();
     w.desk()->choose({});
     const Model before = model();
+    w.resize(1100, 700);  // the page is longer than the Tray
+    QApplication::processEvents();
     for (const char* name : {"mesh-fineness", "concrete-class"}) {
         auto* on = widget<QWidget>(name);
         const QPointF at = on->rect().center();
@@ -315,6 +319,7 @@ TEST_F(DrawingTest, TheWheelOverASliderOrAChoiceEditsNothing) {
         QApplication::sendEvent(on, &e);
         EXPECT_EQ(model(), before) << name;
     }
+    EXPECT_GT(widget<QScrollArea>("tray")->verticalScrollBar()->value(), 0);
 }
 
 TEST_F(DrawingTest, AnythingIsChosenByRubberBandMovedByArrowsAndNamed) {
