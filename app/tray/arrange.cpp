@@ -135,10 +135,8 @@ void Page::arranging(const Things& things) {
                          first.kind == ThingKind::rib || first.kind == ThingKind::pile;
     if (numbers && things.size() > 1)
         choosing.push_back({"Number by place", "number-by-place", [this, things, first] {
-                                std::string stem = first.id;
-                                while (!stem.empty() && std::isdigit(static_cast<unsigned char>(stem.back())))
-                                    stem.pop_back();
-                                edit("Number by place", [&](Model& m) { number_by_place(m, things, stem); });
+                                edit("Number by place",
+                                     [&](Model& m) { number_by_place(m, things, stem_of(first.id)); });
                             }});
     buttons(choosing);
     live(

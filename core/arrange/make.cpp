@@ -25,8 +25,7 @@ template <class T>
 std::string fresh_name(const std::vector<T>& list, const std::string& usual) {
     std::vector<std::string> taken;
     for (const T& t : list) taken.push_back(t.id);
-    std::string stem = list.empty() ? usual : list.back().id;
-    while (!stem.empty() && std::isdigit(static_cast<unsigned char>(stem.back()))) stem.pop_back();
+    const std::string stem = list.empty() ? usual : stem_of(list.back().id);
     return fresh_id(stem.empty() ? usual : stem, taken);
 }
 

@@ -4,6 +4,7 @@
 #include <unordered_set>
 
 #include "core/arrange/rims.h"
+#include "core/model/edit.h"
 
 namespace mossbed {
 
@@ -156,12 +157,6 @@ void place_slab(Model& m, const Things& things, const Placement& by) {
     if (!by.mirrors()) follow_rim(m, before);
 }
 
-std::string stem_of(const std::string& id) {
-    std::string stem = id;
-    while (!stem.empty() && std::isdigit(static_cast<unsigned char>(stem.back()))) stem.pop_back();
-    return stem.empty() ? id + "-" : stem;
-}
-
 // Fresh names in a list that grows.
 template <class T>
 class Names {
@@ -170,7 +165,7 @@ class Names {
         for (const T& t : list) taken_.insert(t.id);
     }
     std::string after(const std::string& id) {
-        const std::string stem = stem_of(id);
+        const std::string letters = stem_of(id), stem = letters.empty() ? id + "-" : letters;
         int& n = tried_[stem];
         std::string name;
         do name = stem + std::to_string(++n);

@@ -93,6 +93,12 @@ Model without(Model m, const Things& things) {
     return m;
 }
 
+std::string stem_of(const std::string& id) {
+    std::string stem = id;
+    while (!stem.empty() && std::isdigit(static_cast<unsigned char>(stem.back()))) stem.pop_back();
+    return stem;
+}
+
 void rename_in_loads(Model& m, ThingKind kind, const std::map<std::string, std::string>& now) {
     auto rename = [&](ThingKind of, std::string& id) {
         if (const auto it = now.find(id); of == kind && it != now.end()) id = it->second;

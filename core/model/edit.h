@@ -28,6 +28,9 @@ Model without(Model model, const Things& things);
 // Loads that hang on a column, wall or rib by its name, by the names it has now (from the old one), all at once.
 void rename_in_loads(Model& model, ThingKind kind, const std::map<std::string, std::string>& now);
 
+// What stands before the number of a name: "C" of "C12"; nothing of a bare number.
+std::string stem_of(const std::string& id);
+
 // Renames a load case and the factors on it; why not, where the name is empty or taken.
 std::string rename_case(Model& model, const std::string& from, const std::string& to);
 
