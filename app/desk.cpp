@@ -194,6 +194,7 @@ void Desk::refresh_patterns() {
 void Desk::on_model() {
     keep_state_sound();
     refresh_patterns();
+    said_of_loads_.clear();  // what was said was about another model
     if (!mesh_report.isEmpty() || !comparison_report.isEmpty() || !bracket_report.isEmpty()) {
         aside_.give_up();
         mesh_report.clear(), comparison_report.clear(), bracket_report.clear();  // they were about another model

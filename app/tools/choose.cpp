@@ -57,8 +57,7 @@ bool ChooseTool::key(QKeyEvent* e) {
     const auto way = ways.find(e->key());
     if (way == ways.end() || held_ || desk().chosen.empty()) return false;
     const double step = e->modifiers() & Qt::ShiftModifier ? 1 : 0.1;  // m
-    Things those = desk().chosen;
-    std::erase_if(those, [](const Thing& t) { return t.kind == ThingKind::borehole; });
+    const Things those = movable(desk().chosen);
     if (those.empty()) return false;
     desk().apply_sound("Move " + words_of(those), placed(desk().now(), those, Placement::moved(step * way->second)));
     return true;

@@ -51,8 +51,7 @@ class ThingGrip : public Held<ThingGrip> {
         held_at_ = place_of_hold(h.in_plan);
     }
     void drag(const Hand& from, const Hand& to) override {
-        Things those = desk().chosen;  // without boreholes, which stay where they were sunk
-        std::erase_if(those, [](const Thing& t) { return t.kind == ThingKind::borehole; });
+        const Things those = movable(desk().chosen);
         if (!those.count(thing_)) return;  // Shift just let go of it
         const Point wanted = held_at_ + (to.in_plan - from.in_plan);
         const Snap s =
@@ -293,6 +292,11 @@ std::unique_ptr<Grip> grip_of(ToolBench& bench, const Thing& t) {
 }
 
 }  // namespace
+
+Things movable(Things chosen) {
+    std::erase_if(chosen, [](const Thing& t) { return t.kind == ThingKind::borehole; });
+    return chosen;
+}
 
 std::unique_ptr<Grip> grip_at(ToolBench& bench, QPointF p) {
     if (const QRectF key = bench.key_bar(); !key.isEmpty()) {
