@@ -56,7 +56,9 @@ void draw_patches(PlanDraft& d) {
 void write_names_of_patches(PlanDraft& d) {
     for (const SlabPatch& t : d.model.slab.patches)
         if (!t.outline.empty())
-            write_name(d, box_of(t.outline).low, t.id + " " + written(t.thickness, 2) + " m" + steps_of(d.model, t));
+            write_name(
+                d, box_of(t.outline).low,
+                t.id + " " + written(t.thickness, 2) + " m" + (d.scene.load_case.empty() ? steps_of(d.model, t) : ""));
     if (!d.scene.boreholes) return;
     const bool act = d.model.ground.model == GroundModel::patches;
     for (const GroundPatch& g : d.model.ground.patches)
