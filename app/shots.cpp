@@ -79,6 +79,7 @@ void draw_a_rib(MainWindow& w, Shot shot) {
     shot("drawing");
     plan->setAttribute(Qt::WA_UnderMouse, false);
     plan->take(ToolKind::choose);
+    w.desk()->pointer_at.reset(), w.desk()->hair.reset();  // the hand leaves the plan
     wait_in_step(w);
 }
 
