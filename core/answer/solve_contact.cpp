@@ -1,6 +1,7 @@
 #include "core/answer/solve_contact.h"
 
 #include <fmt/format.h>
+#include <tbb/parallel_for.h>
 
 #include <algorithm>
 
@@ -85,26 +86,28 @@ class ContactStage {
         if (const auto& g = made_.subsoil->ground)
             for (Point p : mesh_.nodes) removed.push_back(g->layers->removed_total(p));
         Going going;
-        going.loads.resize(per_case.rows(), long(out_->combinations.size()));
-        for (size_t k = 0; k < out_->combinations.size(); ++k) {
+        const size_t n = out_->combinations.size();
+        Eigen::MatrixXd loads = Eigen::MatrixXd::Zero(per_case.rows(), long(n));
+        tbb::parallel_for(size_t(0), n, [&](size_t k) {
             CombinationAnswer& c = out_->combinations[k];
-            Eigen::VectorXd f = Eigen::VectorXd::Zero(per_case.rows());
             for (size_t i = 0; i < m_.loads.cases.size(); ++i)
                 if (const double factor = factor_in(c, m_.loads.cases[i].id); factor != 0)
-                    f += factor * per_case.col(long(i));
-            c.applied = resultant_of(of(), f, mesh_.nodes);
+                    loads.col(long(k)) += factor * per_case.col(long(i));
+            c.applied = resultant_of(of(), loads.col(long(k)), mesh_.nodes);
             c.water = water_pressure(m_, c.combination, mesh_);
             c.removed = removed;
             c.ending = Ending::solved;
             if (!m_.ground.tension) look_for_balance(c, hull);  // a base that no spring may pull on
-            if (c.ending == Ending::solved) {
-                going.loads.col(long(going.index.size())) = f;
-                going.index.push_back(k);
-            } else if (c.explanation.empty()) {
+            if (c.ending != Ending::solved && c.explanation.empty())
                 c.explanation = why_no_equilibrium(c, m_, made_.loading->totals);
+        });
+        for (size_t k = 0; k < n; ++k)
+            if (out_->combinations[k].ending == Ending::solved) {
+                if (going.index.size() < k) loads.col(long(going.index.size())) = loads.col(long(k));
+                going.index.push_back(k);
             }
-        }
-        going.loads.conservativeResize(Eigen::NoChange, long(going.index.size()));
+        loads.conservativeResize(Eigen::NoChange, long(going.index.size()));
+        going.loads = std::move(loads);
         return going;
     }
 
@@ -144,8 +147,14 @@ class ContactStage {
         const std::vector<ContactState> states = find_contact(
             {of(), made_.stiffness->matrix, *s.factor, s.bed.supports, mesh_.nodes}, going.loads, options, progress_);
         out_->modulus = s.bed.modulus;
-        if (coupled()) out_->modulus.assign(mesh_.nodes.size(), m_.ground.modulus);
-        for (size_t k = 0; k < states.size(); ++k) read(out_->combinations[going.index[k]], states[k], k == 0);
+        tbb::parallel_for(size_t(0), states.size(),
+                          [&](size_t k) { read(out_->combinations[going.index[k]], states[k]); });
+        if (!coupled()) return;
+        // One to show for all: that which the ground was looked at for, or the first.
+        out_->modulus = out_->combinations[going.index[0]].modulus;
+        for (size_t k : going.index)
+            if (out_->combinations[k].combination.id == made_.subsoil->combination)
+                out_->modulus = out_->combinations[k].modulus;
     }
 
     const std::string& id_of(const Going& going, size_t k) const {
@@ -195,7 +204,7 @@ class ContactStage {
     }
 
     // Pressures, sums and extremes from a state of the supports.
-    void read(CombinationAnswer& c, const ContactState& state, bool is_first) {
+    void read(CombinationAnswer& c, const ContactState& state) const {
         const Bed& bed = made_.supported->bed;
         const Supports& supports = bed.supports;
         c.ending = state.ending;
@@ -225,7 +234,7 @@ class ContactStage {
                                     : supports.force(int(j), c.settlement(int(i))) / supports.area[j];
         }
         find_extremes(c);
-        if (coupled()) read_coupling(c, state, is_first);
+        if (coupled()) read_coupling(c, state);
         if (const auto& g = made_.subsoil->ground) {
             c.patch_force.assign(size_t(g->patches.count()), 0);
             for (size_t i = 0; i < n; ++i)
@@ -271,14 +280,13 @@ class ContactStage {
             }
     }
 
-    void read_coupling(CombinationAnswer& c, const ContactState& state, bool is_first) {
+    void read_coupling(CombinationAnswer& c, const ContactState& state) const {
         c.compatibility = state.compatibility, c.outer = state.outer;
         c.modulus.resize(mesh_.nodes.size());
         for (size_t i = 0; i < c.modulus.size(); ++i) {
             const double settled = c.settlement(int(i));
             c.modulus[i] = settled > 0 ? c.pressure[i] / settled : 0;
         }
-        if (is_first || c.combination.id == made_.subsoil->combination) out_->modulus = c.modulus;
         if (c.ending == Ending::not_converged && c.compatibility > 1e-4 && c.equilibrium_error <= 1e-8)
             c.explanation = fmt::format(
                 "Slab and ground still differ by {:.1e} of the largest settlement after {} rounds; a finer mesh or an "

@@ -109,28 +109,48 @@ std::optional<EdgePair> self_crossing(const Polygon& p) {
     return std::nullopt;
 }
 
+namespace {
+// The part of `p` with dot(q − on_line, inward) ≥ 0, into `out`.
+void clip_into(const Polygon& p, Point on_line, Point inward, Polygon& out) {
+    out.clear();
+    if (p.empty()) return;
+    const double first = dot(p[0] - on_line, inward);
+    double da = first;
+    for (size_t i = 0; i < p.size(); ++i) {
+        const bool last = i + 1 == p.size();
+        const Point a = p[i], b = p[last ? 0 : i + 1];
+        const double db = last ? first : dot(b - on_line, inward);
+        if (da >= 0) out.push_back(a);
+        if ((da > 0 && db < 0) || (da < 0 && db > 0)) out.push_back(a + (da / (da - db)) * (b - a));
+        da = db;
+    }
+}
+}  // namespace
+
 Polygon clip_to_half_plane(const Polygon& p, Point on_line, Point inward) {
     Polygon out;
     out.reserve(p.size() + 2);
-    for (size_t i = 0; i < p.size(); ++i) {
-        const Point a = p[i], b = p[(i + 1) % p.size()];
-        const double da = dot(a - on_line, inward), db = dot(b - on_line, inward);
-        if (da >= 0) out.push_back(a);
-        if ((da > 0 && db < 0) || (da < 0 && db > 0)) out.push_back(a + (da / (da - db)) * (b - a));
-    }
+    clip_into(p, on_line, inward, out);
     return out;
 }
 
 Polygon clip_to_convex(const Polygon& subject, const Polygon& convex) {
-    Polygon out = subject;
+    Polygon out = subject, next;
     const Point middle = box_of(subject).middle();  // of a circle that holds it: most sides have all of it within
     double radius2 = 0;
     for (Point q : subject) radius2 = std::max(radius2, dot(q - middle, q - middle));
     for (size_t i = 0; i < convex.size() && !out.empty(); ++i) {
-        const Point a = convex[i], b = convex[(i + 1) % convex.size()], inward = left_of(b - a);
-        if (const double d = dot(middle - a, inward); d > 0 && d * d > radius2 * dot(inward, inward)) continue;
-        if (std::any_of(out.begin(), out.end(), [&](Point q) { return dot(q - a, inward) < 0; }))
-            out = clip_to_half_plane(out, a, inward);
+        const Point a = convex[i], b = convex[i + 1 < convex.size() ? i + 1 : 0], inward = left_of(b - a);
+        const double d = dot(middle - a, inward);
+        if (d * d > radius2 * dot(inward, inward)) {
+            if (d < 0) return {};
+            continue;
+        }
+        if (std::any_of(out.begin(), out.end(), [&](Point q) { return dot(q - a, inward) < 0; })) {
+            next.reserve(subject.size() + 4);
+            clip_into(out, a, inward, next);
+            out.swap(next);
+        }
     }
     return out;
 }

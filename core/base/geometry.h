@@ -73,8 +73,8 @@ Polygon round_polygon(Point centre, double radius, int sides, double start_degre
 
 // ∫ f over a polygon (signed) for quadratic f at least: f is called with (point, weight) at three points a triangle
 // (degree two; Strang and Fix 1973) of the fan from the first corner.
-template <class F>
-void integrate(const Polygon& p, F f) {
+template <class Corners, class F>
+void integrate(const Corners& p, F f) {
     for (size_t i = 1; i + 1 < p.size(); ++i) {
         const Point a = p[0], b = p[i], c = p[i + 1];
         const double w = cross(b - a, c - a) / 6;  // a third of the triangle's area

@@ -1,9 +1,10 @@
 // The same loop for plain and for wide registers, chosen when the program starts: before the thread sanitizer is ready
-// to be called, so without it then.
+// to be called, so without it then. By what the processor can do (AVX2, FMA): "arch=haswell" would ask whether it is a
+// Haswell, and no later one is.
 #pragma once
 
 #if defined(__x86_64__) && defined(__GNUC__) && !defined(__clang__) && !defined(__SANITIZE_THREAD__)
-#define MOSSBED_WIDE __attribute__((target_clones("arch=haswell", "default")))
+#define MOSSBED_WIDE __attribute__((target_clones("arch=x86-64-v3", "default")))
 #else
 #define MOSSBED_WIDE
 #endif

@@ -1,8 +1,9 @@
 #include "core/ground/contact_patches.h"
 
+#include <tbb/parallel_for.h>
+
 #include <algorithm>
 #include <map>
-#include <set>
 
 #include "core/base/point_bins.h"
 
@@ -17,7 +18,7 @@ struct Moments {
         return {xx / area - u * u, xy / area - u * v, yy / area - v * v};
     }
     void add(const std::array<Point, 4>& q, Point about) {
-        integrate(Polygon(q.begin(), q.end()), [&](Point p, double w) {
+        integrate(q, [&](Point p, double w) {
             const Point d = p - about;
             area += w, x += w * d.x, y += w * d.y, xx += w * d.x * d.x, xy += w * d.x * d.y, yy += w * d.y * d.y;
         });
@@ -32,9 +33,12 @@ struct Shares {
     std::vector<std::vector<std::pair<int, double>>> spread;
 };
 Shares shares_of_nodes(const Mesh& mesh) {
-    Shares out{std::vector<std::vector<Piece>>(mesh.nodes.size()),
-               std::vector<std::vector<std::pair<int, double>>>(mesh.nodes.size())};
-    for (int number = 0; number < int(mesh.elements.size()); ++number) {
+    struct Corner {
+        Piece piece;
+        std::array<double, 4> to{};
+    };
+    std::vector<std::array<Corner, 4>> of(mesh.elements.size());
+    tbb::parallel_for(0, int(mesh.elements.size()), [&](int number) {
         const Element& e = mesh.elements[size_t(number)];
         const int c = corners(e);
         Point middle;
@@ -42,14 +46,22 @@ Shares shares_of_nodes(const Mesh& mesh) {
         for (int k = 0; k < c; ++k) {
             const Point p = mesh.nodes[e[k]], next = mesh.nodes[e[(k + 1) % c]],
                         before = mesh.nodes[e[(k + c - 1) % c]];
-            auto& pieces = out.pieces[size_t(e[k])];
-            pieces.push_back({p, 0.5 * (p + next), middle, 0.5 * (p + before)});
-            std::array<double, 4> to{};
-            integrate(Polygon(pieces.back().begin(), pieces.back().end()), [&](Point q, double w) {
+            Corner& corner = of[size_t(number)][size_t(k)];
+            corner.piece = {p, 0.5 * (p + next), middle, 0.5 * (p + before)};
+            integrate(corner.piece, [&](Point q, double w) {
                 const auto N = weights_at(mesh, number, q);
-                for (int m = 0; m < c; ++m) to[size_t(m)] += w * N[size_t(m)];
+                for (int m = 0; m < c; ++m) corner.to[size_t(m)] += w * N[size_t(m)];
             });
-            for (int m = 0; m < c; ++m) out.spread[size_t(e[k])].push_back({e[m], to[size_t(m)]});
+        }
+    });
+    Shares out{std::vector<std::vector<Piece>>(mesh.nodes.size()),
+               std::vector<std::vector<std::pair<int, double>>>(mesh.nodes.size())};
+    for (size_t number = 0; number < of.size(); ++number) {
+        const Element& e = mesh.elements[number];
+        for (int k = 0; k < corners(e); ++k) {
+            const Corner& corner = of[number][size_t(k)];
+            out.pieces[size_t(e[k])].push_back(corner.piece);
+            for (int m = 0; m < corners(e); ++m) out.spread[size_t(e[k])].push_back({e[m], corner.to[size_t(m)]});
         }
     }
     return out;
@@ -160,6 +172,22 @@ std::vector<std::pair<Point, Point>> thinned(const std::vector<std::pair<Point, 
     return out;
 }
 
+// For each patch of several nodes those that share a cell with it, in ascending order.
+std::vector<std::vector<int>> patches_beside(const Mesh& mesh, const ContactPatches& patches) {
+    std::vector<std::vector<int>> out(patches.nodes.size());
+    for (const Element& e : mesh.elements)
+        for (int k = 0; k < corners(e); ++k)
+            for (int l = 0; l < corners(e); ++l) {
+                const int p = patches.of_node[size_t(e[size_t(k)])], q = patches.of_node[size_t(e[size_t(l)])];
+                if (p != q && patches.nodes[size_t(p)].size() > 1) out[size_t(p)].push_back(q);
+            }
+    for (auto& of : out) {
+        std::sort(of.begin(), of.end());
+        of.erase(std::unique(of.begin(), of.end()), of.end());
+    }
+    return out;
+}
+
 }  // namespace
 
 ContactPatches make_contact_patches(const Mesh& mesh, const NodeShares& shares, const PatchSizes& sizes) {
@@ -182,7 +210,9 @@ ContactPatches make_contact_patches(const Mesh& mesh, const NodeShares& shares, 
         out.nodes[p].push_back({i, shares.area[i]});
         out.area[p] += shares.area[i];
     }
-    for (size_t p = 0; p < out.nodes.size(); ++p) {
+    out.polygon_area.resize(size_t(patches)), out.outline_area.resize(size_t(patches));
+    out.centre.resize(size_t(patches)), out.spread.resize(size_t(patches)), out.size2.resize(size_t(patches));
+    tbb::parallel_for(size_t(0), out.nodes.size(), [&](size_t p) {
         for (auto& [node, w] : out.nodes[p]) w /= out.area[p];
         std::map<int, double> to;
         double sum = 0;
@@ -192,33 +222,24 @@ ContactPatches make_contact_patches(const Mesh& mesh, const NodeShares& shares, 
         const Point about = mesh.nodes[out.nodes[p][0].first];
         Moments m;
         for (const Piece& q : out.pieces[p]) m.add(q, about);
-        const double x = m.x / m.area, y = m.y / m.area;
-        out.polygon_area.push_back(m.area);
-        out.centre.push_back(about + Point{x, y});
-        out.spread.push_back(m.spread());
-        out.size2.push_back(6 * (out.spread.back()[0] + out.spread.back()[2]));
+        out.polygon_area[p] = m.area;
+        out.centre[p] = about + Point{m.x / m.area, m.y / m.area};
+        out.spread[p] = m.spread();
+        out.size2[p] = 6 * (out.spread[p][0] + out.spread[p][2]);
         out.edges[p] = thinned(rim_of(out.pieces[p]), m.area);
-        double within = 0;
-        for (const auto& [a, b] : out.edges[p]) within += cross(a - about, b - about) / 2;
-        out.outline_area.push_back(within);
-    }
+        for (const auto& [a, b] : out.edges[p]) out.outline_area[p] += cross(a - about, b - about) / 2;
+    });
+    out.beside = patches_beside(mesh, out);
     return out;
 }
 
 std::vector<double> pressures_of_nodes(const ContactPatches& patches, const Mesh& mesh,
                                        const std::vector<double>& per_patch) {
-    std::vector<std::set<int>> beside(per_patch.size());
-    for (const Element& e : mesh.elements)
-        for (int k = 0; k < corners(e); ++k)
-            for (int l = 0; l < corners(e); ++l) {
-                const int p = patches.of_node[size_t(e[size_t(k)])], q = patches.of_node[size_t(e[size_t(l)])];
-                if (p != q && patches.nodes[size_t(p)].size() > 1) beside[size_t(p)].insert(q);
-            }
     std::vector<double> out(patches.of_node.size());
     for (size_t p = 0; p < per_patch.size(); ++p) {
         const double own = per_patch[p];
         double xx = 0, xy = 0, yy = 0, xv = 0, yv = 0, least = own, most = own;
-        for (int q : beside[p]) {
+        for (int q : patches.beside[p]) {
             const Point d = patches.centre[size_t(q)] - patches.centre[p];
             const double v = per_patch[size_t(q)] - own, w = 1 / dot(d, d);
             xx += w * d.x * d.x, xy += w * d.x * d.y, yy += w * d.y * d.y, xv += w * d.x * v, yv += w * d.y * v;

@@ -28,6 +28,7 @@ struct ContactPatches {
     std::vector<std::vector<Share>> shares;
     // The outline, the patch to the left, without corners that are next to straight.
     std::vector<std::vector<std::pair<Point, Point>>> edges;
+    std::vector<std::vector<int>> beside;  // of a patch that nodes share: those whose nodes have a cell with its own
     int count() const { return int(centre.size()); }
 };
 

@@ -2,23 +2,20 @@
 
 #include <algorithm>
 
+#include "core/base/polygons.h"
+
 namespace mossbed {
 
 // Elements whose corners are all nearer to it than that lie wholly inside (the perimeter is convex) and need no
 // clipping.
-constexpr double surely = 0.99;  // a perimeter's round corners are polygons
+constexpr double surely = 0.99, out_of_chords = 1.004;  // a perimeter's round corners are polygons of the same area
 
 AroundLoaded::AroundLoaded(const Polygon& loaded, double reach, const Fields& a) : a_(a) {
     a.finder.over(box_of(loaded).grown(reach), [&](int e) {
         Near n{e, a.mesh.polygon(e), 1e300, 0, {}};
-        const Point middle = centroid(n.outline);
-        double radius = 0;
-        for (Point q : n.outline) {
-            radius = std::max(radius, distance(q, middle));
-            n.furthest = std::max(n.furthest, contains(loaded, q) ? 0 : distance_to_rim(loaded, q));
-        }
-        n.nearest = contains(loaded, middle) ? 0 : distance_to_rim(loaded, middle) - radius;
-        if (n.nearest > reach) return;
+        for (Point q : n.outline) n.furthest = std::max(n.furthest, contains(loaded, q) ? 0 : distance_to_rim(loaded, q));
+        n.nearest = gap_between(n.outline, loaded);
+        if (n.nearest > reach * out_of_chords) return;
         if (n.furthest < surely * reach) add(n.outline, e, n.whole);
         near_.push_back(std::move(n));
     });
@@ -45,7 +42,7 @@ void AroundLoaded::add(const Polygon& part, int element, Inside& to) const {
 Inside AroundLoaded::inside(const Polygon& perimeter, double a_perimeter) const {
     Inside out;
     for (const Near& n : near_) {
-        if (n.nearest > a_perimeter) continue;
+        if (n.nearest > out_of_chords * a_perimeter) continue;
         if (n.furthest < surely * a_perimeter) {
             out.elements.insert(out.elements.end(), n.whole.elements.begin(), n.whole.elements.end());
             out.nodes.insert(out.nodes.end(), n.whole.nodes.begin(), n.whole.nodes.end());

@@ -72,7 +72,8 @@ std::array<double, 4> weights_at(const Mesh& mesh, int element, Point q) {
         const double per = 1 / det, dxi = cross(r, dv) * per, deta = cross(du, r) * per;
         xi = std::clamp(xi + dxi, -3.0, 3.0);
         eta = std::clamp(eta + deta, -3.0, 3.0);
-        if (std::abs(dxi) + std::abs(deta) < 1e-8) break;  // what is left is of its square
+        // What is left is exactly the bilinear term of this step; the next step would be that long.
+        if (std::abs(dxi * deta * per) * (std::abs(cross(t, dv)) + std::abs(cross(du, t))) < 1e-15) break;
     }
     return {(1 - xi) * (1 - eta) / 4, (1 + xi) * (1 - eta) / 4, (1 + xi) * (1 + eta) / 4, (1 - xi) * (1 + eta) / 4};
 }

@@ -2,6 +2,8 @@
 
 #include <numbers>
 
+#include "core/base/polygons.h"
+
 namespace mossbed {
 namespace {
 
@@ -48,10 +50,7 @@ Perimeters::Perimeters(PunchedArea area, const PerimeterRule& rule, const std::v
 }
 
 void Perimeters::add_wedge(const Polygon& o, double within) {
-    double gap = 1e300;
-    for (Point q : o) gap = std::min(gap, contains(area_.outline, q) ? 0 : distance_to_rim(area_.outline, q));
-    for (Point q : area_.outline) gap = std::min(gap, distance_to_rim(o, q));
-    if (gap > within) return;
+    if (gap_between(o, area_.outline) > within) return;
     const Point to = centroid(o) - area_.centre;
     const double middle = std::atan2(to.y, to.x);
     double low = 0, high = 0, near = 1e300, far = 0, side = 0;
