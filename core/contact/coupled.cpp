@@ -518,7 +518,7 @@ class CoupledSolver {
                 steps[c].push_back({at.col(long(k)), walkers_[c].force()});
                 const double off = steps[c].back().off().cwiseAbs().maxCoeff();
                 done[c] =
-                    walkers_[c].has_come() && off <= 20 * options_.tolerance * at.col(long(k)).cwiseAbs().maxCoeff();
+                    walkers_[c].has_come() && off <= 10 * options_.tolerance * at.col(long(k)).cwiseAbs().maxCoeff();
             }
         }
         collect();

@@ -13,7 +13,8 @@ constexpr double surely = 0.99, out_of_chords = 1.004;  // a perimeter's round c
 AroundLoaded::AroundLoaded(const Polygon& loaded, double reach, const Fields& a) : a_(a) {
     a.finder.over(box_of(loaded).grown(reach), [&](int e) {
         Near n{e, a.mesh.polygon(e), 1e300, 0, {}};
-        for (Point q : n.outline) n.furthest = std::max(n.furthest, contains(loaded, q) ? 0 : distance_to_rim(loaded, q));
+        for (Point q : n.outline)
+            n.furthest = std::max(n.furthest, contains(loaded, q) ? 0 : distance_to_rim(loaded, q));
         n.nearest = gap_between(n.outline, loaded);
         if (n.nearest > reach * out_of_chords) return;
         if (n.furthest < surely * reach) add(n.outline, e, n.whole);

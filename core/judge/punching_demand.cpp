@@ -11,7 +11,11 @@ double PressedInside::at(size_t combination, double a) const {
     const auto& r = relief[combination];
     const double t = std::clamp(a / reach * rings, 0.0, double(rings));
     const size_t i = size_t(std::min(rings - 1, int(t)));
-    return r[i] + (t - double(i)) * (r[i + 1] - r[i]);
+    const double u = t - double(i);
+    const size_t middle = std::min(i + 1, size_t(rings - 1));
+    const double bend = r[middle + 1] - 2 * r[middle] + r[middle - 1];
+    const double between = r[i] + u * (r[i + 1] - r[i]) - u * (1 - u) / 2 * bend;
+    return std::clamp(between, std::min(r[i], r[i + 1]), std::max(r[i], r[i + 1]));
 }
 
 namespace {

@@ -11,10 +11,11 @@ namespace mossbed {
 
 // Round one loaded area: a column's footprint, or the thick patch that it stands on.
 struct PressedInside {
-    static constexpr int rings = 40;  // distances at which the inside is integrated; linear between
+    static constexpr int rings = 20;  // distances at which the inside is integrated
     PunchedArea area;
     double reach = 0;                                   // m, of the last ring
     std::vector<std::array<double, rings + 1>> relief;  // kN up, per combination of the fields
+    // Between rings along the parabola through three, which even pressure follows exactly, kept between both.
     double at(size_t combination, double a) const;
 };
 

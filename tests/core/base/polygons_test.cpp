@@ -90,5 +90,14 @@ TEST(Polygons, CommonAreasAgreeWithCountingPoints) {
     }
 }
 
+TEST(Polygons, GapIsThatOfTheNearestCornerAndNoughtWhereTheyMeet) {
+    const Polygon a = square(0, 0, 2);
+    EXPECT_DOUBLE_EQ(gap_between(a, square(5, 0.5, 1)), 3);
+    EXPECT_DOUBLE_EQ(gap_between(square(5, 6, 1), a), 5);                // corner to corner, 3-4-5
+    EXPECT_DOUBLE_EQ(gap_between(a, {{2.5, 1}, {4, -3}, {4, 5}}), 0.5);  // a corner before a side
+    EXPECT_DOUBLE_EQ(gap_between(a, square(0.5, 0.5, 0.5)), 0);
+    EXPECT_DOUBLE_EQ(gap_between(a, {{-1, 0.5}, {3, 0.5}, {3, 1.5}, {-1, 1.5}}), 0);  // a cross
+}
+
 }  // namespace
 }  // namespace mossbed

@@ -3,6 +3,7 @@
 
 #include <random>
 
+#include "core/judge/punching_demand.h"
 #include "core/perimeter/perimeter.h"
 #include "tests/core/helpers.h"
 
@@ -52,6 +53,25 @@ TEST(InsidePerimeter, AreaAndGroundForceOfEveryRingAreThoseOfARaster) {
                 }
         EXPECT_NEAR(up, raster, 0.01 * up) << ring;
     }
+}
+
+TEST(InsidePerimeter, BetweenRingsEvenPressureIsFollowedExactlyAndAStepIsNotOvershot) {
+    PressedInside p;
+    p.reach = 1.4;
+    p.relief.resize(2);
+    auto area = [](double a) { return 0.4 * 0.6 + 2 * a + 3.14159265358979 * a * a; };
+    for (int i = 0; i <= PressedInside::rings; ++i) {
+        const double a = p.reach * i / PressedInside::rings;
+        p.relief[0][size_t(i)] = 150 * area(a);
+        p.relief[1][size_t(i)] = a < 0.7 ? 20 : -480;  // a load that stands 0.7 m away
+    }
+    for (double a = 0; a <= 1.4; a += 0.011) {
+        EXPECT_NEAR(p.at(0, a), 150 * area(a), 1e-9) << a;
+        EXPECT_LE(p.at(1, a), 20 + 1e-12) << a;
+        EXPECT_GE(p.at(1, a), -480 - 1e-12) << a;
+    }
+    EXPECT_NEAR(p.at(1, 0.5), 20, 1e-12);
+    EXPECT_NEAR(p.at(1, 0.9), -480, 1e-12);
 }
 
 TEST(InsidePerimeter, LoadsFoundByPlaceAreThoseFoundByLookingAtAll) {

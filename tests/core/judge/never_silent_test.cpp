@@ -1,6 +1,7 @@
 // What cannot be judged yet must not pass: one model a fault, with the row that says so.
 #include <gmock/gmock.h>
 
+#include "core/judge/checks.h"
 #include "core/validate/validate.h"
 #include "tests/core/helpers.h"
 
@@ -29,6 +30,26 @@ Row row(const Answer& a, const std::string& id, const std::string& item = "") {
     return none;
 }
 Row row(const Model& m, const std::string& id, const std::string& item = "") { return row(*solve(m), id, item); }
+
+// A search that fails on a coarse mesh while a hand drags says nothing of the slab; of the full answer it does.
+TEST(NeverSilent, ASearchThatFailedWhileDraggingIsNotCheckedAndInTheFullAnswerOver) {
+    Model m = designed(box(0, 0, 8, 6));
+    load(m, {SlabLoad{20}, {}});
+    const auto solved = solve(m);
+    auto rows = [&](Ending ending, bool coarse) {
+        Stages stages = solved->stages;
+        auto other = std::make_shared<Solution>(*stages.solution);
+        other->combinations[0].ending = ending;
+        stages.solution = other;
+        Fields fields(solved->model, stages);
+        fields.coarse = coarse;
+        return judge_equilibrium(fields);
+    };
+    ASSERT_EQ(rows(Ending::not_converged, true).size(), 1u);
+    EXPECT_EQ(rows(Ending::not_converged, true)[0].status, Status::not_checked);
+    EXPECT_EQ(rows(Ending::not_converged, false)[0].status, Status::over);
+    EXPECT_EQ(rows(Ending::lifts_free, true)[0].status, Status::over);  // by statics, on any mesh
+}
 
 TEST(NeverSilent, WhatIsNotWorkedOutStandsInEveryLedger) {
     Model m = designed(box(0, 0, 8, 6));
