@@ -4,8 +4,6 @@
 #include <QUndoCommand>
 #include <map>
 
-#include "core/codes/combination_rules.h"
-
 namespace mossbed {
 
 class ModelCommand : public QUndoCommand {
@@ -19,17 +17,6 @@ class ModelCommand : public QUndoCommand {
     Document* d_;
     Model before_, after_;
 };
-
-Model new_model() {
-    Model m;
-    m.slab.outline = Polygon{};
-    LoadCase g, q;
-    g.id = "G", g.title = "Permanent", g.action = Action::permanent;
-    q.id = "Q", q.title = "Imposed", q.action = Action::imposed;
-    m.loads.cases = {g, q};
-    m.loads.combinations = first_combinations(m.loads.cases);
-    return m;
-}
 
 Document::Document(QObject* parent) : QObject(parent), model_(new_model()) {
     connect(&stack_, &QUndoStack::cleanChanged, this, &Document::renamed);

@@ -5,6 +5,7 @@
 #include <QUndoStack>
 #include <optional>
 
+#include "core/codes/combination_rules.h"
 #include "core/file/model_file.h"
 #include "core/model/thing.h"
 
@@ -64,7 +65,5 @@ class Document : public QObject {
     QString path_;
     std::optional<FileStamp> stamp_;  // of the file as it was read or written last
 };
-
-Model new_model();
 
 }  // namespace mossbed

@@ -1,12 +1,10 @@
 // mossbed-cli: the core without a window. Errors go to standard error, one sentence a line.
 #include <fmt/format.h>
 
-#include <CLI/CLI.hpp>
 #include <cstdio>
 
+#include "cli/commands.h"
 #include "core/answer/solve.h"
-#include "core/exchange/ground_report.h"
-#include "core/file/model_file.h"
 #include "core/file/schema.h"
 #include "core/validate/validate.h"
 #include "words/quantities.h"
@@ -15,25 +13,6 @@
 using namespace mossbed;
 
 namespace {
-
-void tell(const Problem& p) {
-    fmt::print(stderr, "{}{}\n", p.severity == Severity::warning ? "warning: " : "", p.sentence());
-}
-
-// The model and its text, or nothing after the faults were told.
-std::optional<std::pair<Model, std::string>> read(const std::string& path) {
-    std::string text;
-    try {
-        text = read_text(path);
-    } catch (const Trouble& t) {
-        tell(t.problem);
-        return {};
-    }
-    Loaded l = read_model(text);
-    for (const Problem& p : l.problems) tell(p);
-    if (!l.model) return {};
-    return std::pair{std::move(*l.model), std::move(text)};
-}
 
 std::shared_ptr<const Answer> solve_or_tell(const Model& m, const SolveOptions& options) {
     try {
@@ -121,74 +100,10 @@ int run_check(const std::string& model, const std::string& json) {
     return over || !solved ? 1 : 0;
 }
 
-struct ImportOptions {
-    std::string report, into, out;
-    std::vector<double> origin;
-    std::optional<double> turn;
-    std::vector<std::string> map;
-};
-
-int run_import(const ImportOptions& o) {
-    const auto m = read(o.into);
-    if (!m) return 2;
-    GroundReport report;
-    try {
-        report = read_ground_report(read_text(o.report));
-    } catch (const Trouble& t) {
-        tell(t.problem);
-        return 2;
-    }
-    for (const Problem& p : report.problems) tell(p);
-    Placing placing = likely_placing(report, m->first);
-    if (o.origin.size() == 2) placing.origin = {o.origin[0], o.origin[1]};
-    if (o.turn) placing.turn = *o.turn;
-    for (const std::string& pair : o.map) {
-        const size_t at = pair.find('=');
-        if (at == std::string::npos) {
-            fmt::print(stderr, "--map: \"{}\" has no equals sign; write CODE=STRATUM.\n", pair);
-            return 2;
-        }
-        placing.stratum_of[pair.substr(0, at)] = pair.substr(at + 1);
-    }
-    const std::vector<Problem> taking = problems_of_taking(report, placing, m->first);
-    for (const Problem& p : taking) tell(p);
-    const bool left_out = report.anything_left_out() || has_errors(taking);
-    for (const std::string& pair : o.map)
-        if (std::none_of(report.codes.begin(), report.codes.end(),
-                         [&](const ReportCode& c) { return c.code == pair.substr(0, pair.find('=')); }))
-            return 2;  // told above: the command does not fit the report
-    const bool any = std::any_of(report.holes.begin(), report.holes.end(),
-                                 [&](const ReportHole& h) { return reason_left_out(h, m->first).empty(); });
-    if (!any) {
-        fmt::print(stderr, "{}: no borehole can be taken from it; nothing is written.\n", o.report);
-        return 2;
-    }
-    const Model next = with_report(m->first, report, placing);
-    for (const ReportHole& h : report.holes) {
-        const std::string why = reason_left_out(h, m->first);
-        const Borehole* b = why.empty() ? find_id(next.ground.boreholes, h.id) : nullptr;
-        if (b)
-            fmt::print("{}: at ({:.2f}, {:.2f}), {} layers to {:.2f} m, {} blow counts\n", b->id, b->at.x, b->at.y,
-                       b->layers.size(), b->layers.back().bottom, b->blow_counts.size());
-        else
-            fmt::print("{}: left out: {}\n", h.id, why);
-    }
-    for (const Stratum& s : next.ground.strata)
-        if (!find_id(m->first.ground.strata, s.id)) fmt::print("{}: E {:g} MPa ({})\n", s.id, s.E, s.E_basis);
-    try {
-        save_text(write_model(next), o.out);
-    } catch (const Trouble& t) {
-        tell(t.problem);
-        return 2;
-    }
-    return left_out ? 1 : 0;
-}
-
 // What the command line asks for.
 struct Asked {
     std::string model, out, json;
     SolveOptions options;
-    ImportOptions import;
     bool results = false;
 };
 
@@ -213,22 +128,6 @@ void add_check(CLI::App& app, Asked& a, int& code) {
     c->callback([&] { code = run_check(a.model, a.json); });
 }
 
-void add_import(CLI::App& app, Asked& a, int& code) {
-    auto* i = app.add_subcommand("import", "Take something over into a model.");
-    i->require_subcommand(1);
-    auto* ib =
-        i->add_subcommand("boreholes",
-                          "Boreholes and strata from a ground report, AGS4 or CSV. Exit 0: all taken; 1: something "
-                          "was left out; 2: nothing, and no file is written.");
-    ib->add_option("REPORT", a.import.report, "an AGS4 or CSV file")->required();
-    ib->add_option("--into", a.import.into, "the model that takes them")->required();
-    ib->add_option("--out", a.import.out, "where the model is written")->required();
-    ib->add_option("--origin", a.import.origin, "easting and northing of the building's origin, m")->expected(2);
-    ib->add_option("--turn", a.import.turn, "degrees from east to the building's x, anticlockwise");
-    ib->add_option("--map", a.import.map, "CODE=STRATUM (may be given again)");
-    ib->callback([&] { code = run_import(a.import); });
-}
-
 void add_schema(CLI::App& app, Asked& a) {
     auto* schema = app.add_subcommand("schema", "Print the JSON Schema of the model file.");
     schema->add_flag("--results", a.results, "of the results file instead");
@@ -242,7 +141,7 @@ int run(int argc, char** argv) {
     int code = 0;
     add_solve(app, asked, code);
     add_check(app, asked, code);
-    add_import(app, asked, code);
+    add_import(app, code);
     add_schema(app, asked);
     try {
         app.parse(argc, argv);

@@ -13,4 +13,15 @@ std::vector<Combination> first_combinations(const std::vector<LoadCase>& cases, 
     return {s, u};
 }
 
+Model new_model() {
+    Model m;
+    m.slab.outline = Polygon{};
+    LoadCase g, q;
+    g.id = "G", g.title = "Permanent", g.action = Action::permanent;
+    q.id = "Q", q.title = "Imposed", q.action = Action::imposed;
+    m.loads.cases = {g, q};
+    m.loads.combinations = first_combinations(m.loads.cases);
+    return m;
+}
+
 }  // namespace mossbed

@@ -11,4 +11,7 @@ struct PartialFactors {
 // One service combination of all cases as they are, characteristic, and one for strength with partial factors.
 std::vector<Combination> first_combinations(const std::vector<LoadCase>& cases, const PartialFactors& factors = {});
 
+// What a new model is: no slab yet, cases G (permanent) and Q (imposed) without items, their first combinations.
+Model new_model();
+
 }  // namespace mossbed

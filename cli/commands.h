@@ -1,0 +1,19 @@
+// What the commands share, and the groups of commands that have a file of their own.
+#pragma once
+#include <CLI/CLI.hpp>
+#include <optional>
+#include <string>
+
+#include "core/file/model_file.h"
+
+namespace mossbed {
+
+void tell(const Problem& problem);  // a sentence on standard error
+// The model and its text, or nothing after the faults were told.
+std::optional<std::pair<Model, std::string>> read(const std::string& path);
+bool write(const Model& model, const std::string& path);  // false after the fault was told
+
+// import boreholes, columns: exit 0 all taken, 1 something left out, 2 nothing, and no file is written.
+void add_import(CLI::App& app, int& code);
+
+}  // namespace mossbed
