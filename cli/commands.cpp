@@ -2,6 +2,8 @@
 
 #include <fmt/format.h>
 
+#include "core/validate/validate.h"
+
 namespace mossbed {
 
 void tell(const Problem& p) {
@@ -21,6 +23,22 @@ std::optional<std::pair<Model, std::string>> read(const std::string& path) {
     for (const Problem& p : l.problems) tell(p);
     if (!l.model) return {};
     return std::pair{std::move(*l.model), std::move(text)};
+}
+
+std::shared_ptr<const Answer> solve_or_tell(const Model& m, const SolveOptions& options) {
+    try {
+        auto a = solve(m, options);
+        for (const Problem& p : a->problems) tell(p);
+        for (const CombinationAnswer& c : a->combinations)
+            if (!c.explanation.empty()) fmt::print(stderr, "combination {}: {}\n", c.combination.id, c.explanation);
+        return a;
+    } catch (const Trouble& t) {
+        for (const Problem& p : problems_of(m)) tell(p);
+        if (!has_errors(problems_of(m))) tell(t.problem);
+    } catch (const std::exception& e) {
+        fmt::print(stderr, "the model cannot be solved: {}.\n", e.what());
+    }
+    return nullptr;
 }
 
 bool write(const Model& model, const std::string& path) {

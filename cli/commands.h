@@ -4,6 +4,7 @@
 #include <optional>
 #include <string>
 
+#include "core/answer/solve.h"
 #include "core/file/model_file.h"
 
 namespace mossbed {
@@ -11,9 +12,12 @@ namespace mossbed {
 void tell(const Problem& problem);  // a sentence on standard error
 // The model and its text, or nothing after the faults were told.
 std::optional<std::pair<Model, std::string>> read(const std::string& path);
+std::shared_ptr<const Answer> solve_or_tell(const Model& model, const SolveOptions& options);
 bool write(const Model& model, const std::string& path);  // false after the fault was told
 
-// import boreholes, columns: exit 0 all taken, 1 something left out, 2 nothing, and no file is written.
+// import boreholes, columns, drawing: exit 0 all taken, 1 something left out, 2 nothing, and no file is written.
 void add_import(CLI::App& app, int& code);
+// export: exit 0 all written, 2 not.
+void add_export(CLI::App& app, int& code);
 
 }  // namespace mossbed

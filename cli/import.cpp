@@ -6,6 +6,7 @@
 #include "core/exchange/ground_report.h"
 #include "core/exchange/sheet_file.h"
 #include "core/exchange/take_columns.h"
+#include "core/exchange/take_drawing.h"
 
 namespace mossbed {
 namespace {
@@ -139,11 +140,79 @@ int take_table(const TableOptions& o) {
     return has_errors(table.problems) || has_errors(taken.problems) ? 1 : 0;
 }
 
+struct DrawingOptions {
+    std::string drawing, into, out, unit, origin;
+    std::map<LayerRole, std::string> layers;
+    bool dry_run = false;
+};
+
+// "512345.678,187654.321"
+std::optional<Point> point_of(const std::string& text) {
+    const size_t comma = text.find(',');
+    if (comma == std::string::npos) return {};
+    const auto x = read_number(text.substr(0, comma), {}), y = read_number(text.substr(comma + 1), {});
+    if (!x || !y) return {};
+    return Point{*x, *y};
+}
+
+void print_plan(const DrawnPlan& plan) {
+    fmt::print("Understood: a drawing in units of {:g} m; ({:g}, {:g}) m of it is (0, 0).\n", plan.unit, plan.origin.x,
+               plan.origin.y);
+    for (const auto& [layer, n] : plan.shapes)
+        fmt::print("  layer {:<20} {} ({} shapes)\n", layer, name_of(plan.layers.at(layer)), n);
+    fmt::print(
+        "Drawn: {} outline, {} openings, {} patches, {} columns, {} walls, {} ribs, {} piles, {} lines, {} ground "
+        "patches.\n",
+        plan.outline ? 1 : 0, plan.openings.size(), plan.patches.size(), plan.columns.size(), plan.walls.size(),
+        plan.ribs.size(), plan.piles.size(), plan.lines.size(), plan.ground.size());
+}
+
+int take_drawing_file(const DrawingOptions& o) {
+    Model model = new_model();
+    if (!o.into.empty()) {
+        auto m = read(o.into);
+        if (!m) return 2;
+        model = std::move(m->first);
+    }
+    PlanOptions options;
+    if (!o.unit.empty()) options.unit = unit_of(o.unit)->factor;
+    if (!o.origin.empty()) {
+        options.origin = point_of(o.origin);
+        if (!options.origin) {
+            fmt::print(stderr, "--origin: \"{}\" is no place; write X,Y in m, with decimal points.\n", o.origin);
+            return 2;
+        }
+    }
+    for (const auto& [role, layer] : o.layers)
+        if (!layer.empty()) options.layers[layer] = role;
+    DrawnPlan plan;
+    try {
+        plan = read_plan(read_drawing(read_text(o.drawing)), options);
+    } catch (const Trouble& t) {
+        tell(t.problem);
+        return 2;
+    }
+    for (const Problem& p : plan.problems) tell(p);
+    if (plan.none()) {
+        fmt::print(stderr, "{}: nothing can be taken from it; nothing is written.\n", o.drawing);
+        return 2;
+    }
+    print_plan(plan);
+    const TakenDrawing taken = take_drawing(model, plan);
+    fmt::print("Taken: {}{} new things, {} that stood there already.\n", taken.outline ? "the outline, " : "",
+               taken.added.size(), taken.kept.size());
+    if (!taken.missing.empty())
+        fmt::print("Not in the drawing, left as they are: {}\n", fmt::join(taken.missing, ", "));
+    if (!o.dry_run && !write(taken.model, o.out)) return 2;
+    return has_errors(plan.problems) ? 1 : 0;
+}
+
 }  // namespace
 
 void add_import(CLI::App& app, int& code) {
     static ReportOptions report;
     static TableOptions table;
+    static DrawingOptions drawing;
     auto* i = app.add_subcommand("import", "Take something over into a model.");
     i->require_subcommand(1);
     auto* ib =
@@ -178,6 +247,31 @@ void add_import(CLI::App& app, int& code) {
     ic->callback([&code, out, dry] {
         if (out->count() == 0 && dry->count() == 0) throw CLI::RequiredError("--out");
         code = take_table(table);
+    });
+    auto* id =
+        i->add_subcommand("drawing",
+                          "An outline, openings, columns, walls and lines from a DXF drawing. Exit 0: all taken; "
+                          "1: something was left out; 2: nothing, and no file is written.");
+    id->add_option("DRAWING", drawing.drawing, "a DXF file, text or binary")->required();
+    auto* drawing_out = id->add_option("--out", drawing.out, "where the model is written");
+    id->add_option("--into", drawing.into, "the model that takes it; else a new one");
+    id->add_option("--unit", drawing.unit, "unit of the drawing, in place of what it states")
+        ->check(CLI::IsMember({"m", "mm", "cm", "in", "ft"}));
+    id->add_option("--origin", drawing.origin, "X,Y in m of the drawing that become (0, 0)");
+    for (auto [name, role] : {std::pair{"--slab", LayerRole::slab},
+                              {"--openings", LayerRole::openings},
+                              {"--patches", LayerRole::patches},
+                              {"--columns", LayerRole::columns},
+                              {"--walls", LayerRole::walls},
+                              {"--lines", LayerRole::lines},
+                              {"--ribs", LayerRole::ribs},
+                              {"--piles", LayerRole::piles},
+                              {"--ground", LayerRole::ground}})
+        id->add_option(name, drawing.layers[role], fmt::format("layer that holds {}", name_of(role)));
+    auto* drawing_dry = id->add_flag("--dry-run", drawing.dry_run, "say what would be taken, write nothing");
+    id->callback([&code, drawing_out, drawing_dry] {
+        if (drawing_out->count() == 0 && drawing_dry->count() == 0) throw CLI::RequiredError("--out");
+        code = take_drawing_file(drawing);
     });
 }
 

@@ -6,29 +6,12 @@
 #include "cli/commands.h"
 #include "core/answer/solve.h"
 #include "core/file/schema.h"
-#include "core/validate/validate.h"
 #include "words/quantities.h"
 #include "words/results_file.h"
 
 using namespace mossbed;
 
 namespace {
-
-std::shared_ptr<const Answer> solve_or_tell(const Model& m, const SolveOptions& options) {
-    try {
-        auto a = solve(m, options);
-        for (const Problem& p : a->problems) tell(p);
-        for (const CombinationAnswer& c : a->combinations)
-            if (!c.explanation.empty()) fmt::print(stderr, "combination {}: {}\n", c.combination.id, c.explanation);
-        return a;
-    } catch (const Trouble& t) {
-        for (const Problem& p : problems_of(m)) tell(p);
-        if (!has_errors(problems_of(m))) tell(t.problem);
-    } catch (const std::exception& e) {
-        fmt::print(stderr, "the model cannot be solved: {}.\n", e.what());
-    }
-    return nullptr;
-}
 
 int run_solve(const std::string& model, const std::string& out, const SolveOptions& options) {
     const auto m = read(model);
@@ -142,6 +125,7 @@ int run(int argc, char** argv) {
     add_solve(app, asked, code);
     add_check(app, asked, code);
     add_import(app, code);
+    add_export(app, code);
     add_schema(app, asked);
     try {
         app.parse(argc, argv);
