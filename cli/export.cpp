@@ -17,10 +17,7 @@ int write_all(const ExportOptions& o) {
         if (!o.dxf.empty()) save_text(write_drawing(m->first), o.dxf);
         if (!o.columns.empty()) save_text(columns_csv(m->first), o.columns);
         if (!o.nodes.empty()) {
-            SolveOptions options;
-            options.checks = false;
-            options.mesh_size = m->first.mesh_size;
-            const auto a = solve_or_tell(m->first, options);
+            const auto a = solve_or_tell(m->first, {});
             if (!a) return 2;
             save_text(nodes_csv(*a), o.nodes);
         }
