@@ -151,32 +151,6 @@ std::optional<DepthChart> Desk::chart() const {
     return depth_chart(*answer_, combination_id, at);
 }
 
-void Desk::read_report(const QString& path) {
-    Taking t;
-    t.file = path.section('/', -1);
-    try {
-        t.report = read_ground_report(read_text(path.toStdString()));
-    } catch (const Trouble& e) {
-        return say(QString::fromStdString(e.problem.sentence()), true);
-    }
-    t.placing = likely_placing(t.report, now());
-    for (const ReportCode& c : t.report.codes) t.placing.stratum_of[c.code] = c.code;
-    taking = std::move(t);
-    go_to(Stop::ground);
-    Q_EMIT ground_came();
-}
-
-void Desk::take_report() {
-    if (!taking) return;
-    Model m = with_report(now(), taking->report, taking->placing);
-    const size_t n = size_t(std::count_if(taking->report.holes.begin(), taking->report.holes.end(),
-                                          [&](const ReportHole& h) { return reason_left_out(h, now()).empty(); }));
-    taking.reset();
-    document_.apply(QString("Take over %1 boreholes").arg(n), std::move(m));
-    Q_EMIT changed(view | choice);
-    Q_EMIT ground_came();
-}
-
 const CombinationAnswer* Desk::combination() const { return answer_ ? answer_->find(combination_id) : nullptr; }
 
 // What was drawn or edited last is the pattern of the next; what is typed for the next one stays until then.
@@ -195,6 +169,8 @@ void Desk::on_model() {
     keep_state_sound();
     refresh_patterns();
     said_of_loads_.clear();  // what was said was about another model
+    if (taking_table) taking_table->take_again(now());
+    if (taking_drawing) taking_drawing->take_again(now());
     if (!mesh_report.isEmpty() || !comparison_report.isEmpty() || !bracket_report.isEmpty()) {
         aside_.give_up();
         mesh_report.clear(), comparison_report.clear(), bracket_report.clear();  // they were about another model
@@ -226,7 +202,8 @@ void Desk::start_clean() {
     answer_revision_ =
         document_.revision() + 1;  // of the model that comes: what still runs for the old one is not heard
     problems_.clear(), bands_.clear(), chosen.clear();
-    flag.reset(), pin.reset(), hair.reset(), pointer_at.reset(), taking.reset();
+    flag.reset(), pin.reset(), hair.reset(), pointer_at.reset();
+    taking.reset(), taking_table.reset(), taking_drawing.reset(), last_table_.reset();
     combination_id.clear(), load_case.clear(), cut_is_set_ = false;
     drawn_last_.reset();
     amounts.mirror_x.reset(), amounts.mirror_y.reset();

@@ -10,8 +10,8 @@
 #include "app/document.h"
 #include "app/engine.h"
 #include "app/side_run.h"
+#include "app/taking.h"
 #include "app/tools/tool_kind.h"
-#include "core/exchange/ground_report.h"
 #include "core/fields/depth_chart.h"
 #include "core/ground/soil_profile.h"
 #include "core/model/thing.h"
@@ -118,14 +118,22 @@ class Desk : public QObject {
     int borehole() const;
     std::optional<Point> pin;
     std::optional<DepthChart> chart() const;  // at the pin, else under the pointer, else where it settles most
-    struct Taking {
-        QString file;
-        GroundReport report;
-        Placing placing;
-    };
-    std::optional<Taking> taking;
+    // Looked at before it is taken; one at a time.
+    std::optional<TakingReport> taking;
+    std::optional<TakingTable> taking_table;
+    std::optional<TakingDrawing> taking_drawing;
     void read_report(const QString& path);
     void take_report();  // into the model, as one edit
+    void read_table(const QString& path);
+    void read_table_text(const std::string& text);  // of the clipboard
+    void take_table();
+    // The table that was taken last, read anew: what changed is shown before it is taken.
+    bool can_read_table_again() const { return last_table_.has_value(); }
+    QString last_table() const { return last_table_ ? last_table_->file : QString(); }
+    void read_table_again();
+    void read_drawing_file(const QString& path);
+    void take_drawing_file();
+    void leave_taking();
     void tell(int changes) { Q_EMIT changed(changes); }
     void say(const QString& sentence, bool bad = false) { Q_EMIT message(sentence, bad); }
 
@@ -133,6 +141,7 @@ class Desk : public QObject {
     void changed(int what);
     void message(QString sentence, bool bad);  // for the strip
     void ground_came();                        // boreholes, read or taken over: they are brought into view
+    void plan_came();                          // columns or a drawing, likewise
     void flew();                               // views centre on the flag
 
   private:
@@ -159,6 +168,8 @@ class Desk : public QObject {
     std::shared_ptr<const Rings> lifted_, over_;
     void refresh_profile();
     std::optional<SoilProfile> profile_;
+    std::optional<TakingTable> last_table_;
+    void begin_table(TakingTable t);
     Ground ground_of_profile_;
     double founding_of_profile_ = 0;  // level, m: strata must reach below the slab
     bool cut_is_set_ = false;

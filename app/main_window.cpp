@@ -1,6 +1,7 @@
 #include "app/main_window.h"
 
 #include <QApplication>
+#include <QClipboard>
 #include <QCloseEvent>
 #include <QDragEnterEvent>
 #include <QFileDialog>
@@ -17,6 +18,9 @@
 #include <thread>
 
 #include "core/arrange/choice.h"
+#include "core/exchange/drawing_writer.h"
+#include "core/exchange/file_kind.h"
+#include "core/exchange/tables_out.h"
 
 namespace mossbed {
 
@@ -110,6 +114,7 @@ MainWindow::MainWindow() {
     connect(working_, &WorkingView::lead_wanted, this, &MainWindow::lead_to);
     connect(desk_.document(), &Document::replaced, working_, &QWidget::hide);  // it was about another model
     connect(&desk_, &Desk::ground_came, plan_, &PlanView::show_all);
+    connect(&desk_, &Desk::plan_came, plan_, &PlanView::show_all);
     connect(ledger_, &Ledger::lead_wanted, this, &MainWindow::lead_to);
     connect(tray_, &Tray::page_turned, this, &MainWindow::fit_side);
     connect(desk_.document(), &Document::renamed, this, [this] { follow(Desk::model); });
@@ -449,9 +454,9 @@ void MainWindow::make_menus() {
         plan_->show_all();
     });
     act(file, "&Open …", QKeySequence::Open, "open", [this] {
-        const QString path =
-            QFileDialog::getOpenFileName(this, "Open a model or a ground report", {},
-                                         "Models and ground reports (*.mossbed *.ags *.csv *.txt);;All files (*)");
+        const QString path = QFileDialog::getOpenFileName(
+            this, "Open a model, a table of columns, a drawing or a ground report", {},
+            "All of these (*.mossbed *.csv *.txt *.xlsx *.ods *.dxf *.ags);;All files (*)");
         if (!path.isEmpty()) open_asked(path);
     });
     QMenu* recent = file->addMenu("Open &recent");
@@ -463,6 +468,30 @@ void MainWindow::make_menus() {
                 if (may_leave()) open_file(p);
             });
     });
+    act(file, "&Columns from a table …", {}, "read-table", [this] {
+        const QString path = QFileDialog::getOpenFileName(this, "Columns and reactions from a table", {},
+                                                          "Tables (*.csv *.txt *.tsv *.xlsx *.ods);;All files (*)");
+        if (!path.isEmpty()) desk_.read_table(path);
+    });
+    act(file, "Columns from the c&lipboard", {}, "read-clipboard", [this] {
+        const QString text = QApplication::clipboard()->text();
+        if (text.trimmed().isEmpty()) return say("There is no text on the clipboard; copy a table first.", true);
+        desk_.read_table_text(text.toStdString());
+    });
+    QAction* again = act(file, "Read the table a&gain", {}, "read-table-again", [this] { desk_.read_table_again(); });
+    connect(file, &QMenu::aboutToShow, this, [this, again] {
+        again->setEnabled(desk_.can_read_table_again());
+        again->setText(desk_.can_read_table_again() ? "Read " + desk_.last_table() + " a&gain"
+                                                    : "Read the table a&gain");
+    });
+    act(file, "A &drawing (DXF) …", {}, "read-drawing", [this] {
+        const QString path = QFileDialog::getOpenFileName(this, "Outline, columns and walls from a drawing", {},
+                                                          "Drawings (*.dxf);;All files (*)");
+        if (!path.isEmpty()) desk_.read_drawing_file(path);
+    });
+    act(file, "&Export the plan as DXF …", {}, "export-drawing", [this] { export_as("dxf"); });
+    act(file, "Export columns and loads as CSV …", {}, "export-columns", [this] { export_as("csv"); });
+    file->addSeparator();
     act(file, "Lay a &picture under the plan …", {}, "underlay", [this] {
         const QString path = QFileDialog::getOpenFileName(this, "Lay a picture under the plan", {},
                                                           "Pictures (*.png *.jpg *.jpeg *.bmp *.gif);;All files (*)");
@@ -620,12 +649,10 @@ std::optional<Loaded> MainWindow::read_aside(const QString& path) {
 }
 
 bool MainWindow::open_file(const QString& path) {
-    static const QStringList reports{"ags", "csv", "txt", "tsv"}, pictures{"png", "jpg", "jpeg", "bmp", "gif"};
+    static const QStringList of_others{"ags", "csv", "txt", "tsv", "xlsx", "ods", "xls", "dxf", "dwg"},
+        pictures{"png", "jpg", "jpeg", "bmp", "gif"};
     if (pictures.contains(QFileInfo(path).suffix().toLower())) return lay_under(path);
-    if (reports.contains(QFileInfo(path).suffix().toLower())) {  // a ground report: previewed, and nothing is lost
-        desk_.read_report(path);
-        return desk_.taking.has_value();
-    }
+    if (of_others.contains(QFileInfo(path).suffix().toLower())) return look_at_file(path);
     const auto stamp = stamp_of(path.toStdString());
     const long before = desk_.document()->revision();
     std::optional<Loaded> loaded = read_aside(path);
@@ -657,6 +684,46 @@ bool MainWindow::open_file(const QString& path) {
 }
 
 // As wide as the slab, or 20 m, until it is fitted in the Tray.
+// A file of another program: it is previewed, and nothing is lost.
+bool MainWindow::look_at_file(const QString& path) {
+    FileKind kind = FileKind::table;
+    try {
+        kind = kind_of_file(read_text(path.toStdString()));
+    } catch (const Trouble& t) {
+        return say(QString::fromStdString(t.problem.sentence()), true), false;
+    }
+    switch (kind) {
+        case FileKind::drawing:
+            desk_.read_drawing_file(path);
+            return desk_.taking_drawing.has_value();
+        case FileKind::report:
+            desk_.read_report(path);
+            return desk_.taking.has_value();
+        default:
+            desk_.read_table(path);
+            return desk_.taking_table.has_value();
+    }
+}
+
+void MainWindow::export_as(const QString& suffix) {
+    const QString path =
+        QFileDialog::getSaveFileName(this, suffix == "dxf" ? "Export the plan" : "Export columns and loads",
+                                     desk_.document()->display_name().replace('/', '-') + "." + suffix,
+                                     suffix == "dxf" ? "Drawings (*.dxf)" : "Tables (*.csv)");
+    if (!path.isEmpty()) write_export(path);
+}
+
+bool MainWindow::write_export(const QString& path) {
+    const bool drawing = QFileInfo(path).suffix().toLower() == "dxf";
+    try {
+        save_text(drawing ? write_drawing(desk_.now()) : columns_csv(desk_.now()), path.toStdString());
+    } catch (const Trouble& t) {
+        return say(QString::fromStdString(t.problem.sentence()), true), false;
+    }
+    say(QFileInfo(path).fileName() + " is written.");
+    return true;
+}
+
 bool MainWindow::lay_under(const QString& path) {
     const QImage image(path);
     if (image.isNull())

@@ -46,7 +46,8 @@ class MainWindow : public QMainWindow {
     ~MainWindow() override;
     Desk* desk() { return &desk_; }
     // Large files are read on a thread while the window stays alive; returns when it is open or was refused.
-    bool open_file(const QString& path);  // false when it was refused; what was open stays
+    bool open_file(const QString& path);
+    bool write_export(const QString& path);  // a drawing or a table, by its suffix
     bool end_work_within(std::chrono::milliseconds patience) { return desk_.end_work_within(patience); }
     bool save_to(const QString& path);
     void look_for_unsaved();  // a copy that a crash left of the file in hand, or of a model without one: offered
@@ -55,7 +56,7 @@ class MainWindow : public QMainWindow {
     LowerPane* lower() { return lower_; }
     Ledger* ledger() { return ledger_; }
     WorkingView* working() { return working_; }
-    void say(const QString& sentence, bool bad);
+    void say(const QString& sentence, bool bad = false);
 
   protected:
     void closeEvent(QCloseEvent* e) override;
@@ -65,6 +66,8 @@ class MainWindow : public QMainWindow {
     bool eventFilter(QObject* of, QEvent* e) override;  // of the application: presses elsewhere, Escape
 
   private:
+    bool look_at_file(const QString& path);
+    void export_as(const QString& suffix);
     bool lay_under(const QString& path);  // a picture, dimmed behind the plan
     void take(ToolKind kind);
     void show_tools();

@@ -50,6 +50,8 @@ void PlanView::show_all() {
         const PlanScene s = scene();
         for (const auto& [id, at] : s.coming) b.add(at);
     }
+    for (const auto& line : scene().coming_lines)
+        for (Point p : line) b.add(p);
     for (const Underlay& u : desk_->now().underlays)
         if (b.empty()) b.add(u.at), b.add(u.at + Point{u.width, 0.7 * u.width});
     if (b.empty()) b.add({-2, -2}), b.add({22, 14});
@@ -79,6 +81,28 @@ bool PlanView::has_handles() const {
            (desk_->stop == Stop::slab || desk_->stop == Stop::contact || desk_->stop == Stop::ground);
 }
 
+// Where its columns come to stand, and the sense of one column's moment.
+void PlanView::add_table(PlanScene& s) const {
+    const TakingTable& t = *desk_->taking_table;
+    for (const TableColumnRow& row : t.table.columns) {
+        const Column* c = find_id(t.taken.model.columns, row.id);
+        if (!c) continue;
+        s.coming_lines.push_back(footprint(*c));
+        s.coming_lines.back().push_back(s.coming_lines.back().front());
+        s.coming_names.push_back({c->id, c->at});
+    }
+    if (t.taken.made_slab)
+        if (const auto* rim = std::get_if<Polygon>(&t.taken.model.slab.outline); rim && !rim->empty()) {
+            s.coming_lines.push_back(*rim);
+            s.coming_lines.back().push_back(rim->front());
+        }
+    const TableLoad* l = t.shown_moment();
+    const Column* c = l ? find_id(t.taken.model.columns, l->load.column) : nullptr;
+    if (!c) return;
+    const Point towards = unit({l->load.My, -l->load.Mx});
+    s.coming_moment = {c->at, towards, l->load_case + ": presses harder this way"};
+}
+
 PlanScene PlanView::scene() const {
     PlanScene s;
     s.model = &desk_->now();
@@ -95,6 +119,8 @@ PlanScene PlanView::scene() const {
     if (desk_->taking)
         for (const ReportHole& h : desk_->taking->report.holes)
             if (h.at && !h.layers.empty()) s.coming.push_back({h.id, place_of(*h.at, desk_->taking->placing)});
+    if (desk_->taking_table && desk_->stop == Stop::slab) add_table(s);
+    if (desk_->taking_drawing && desk_->stop == Stop::slab) s.coming_lines = desk_->taking_drawing->plan.strokes;
     s.uses = desk_->stop == Stop::shear;
     s.mesh = desk_->stop == Stop::slab;
     s.strips = desk_->stop == Stop::steel;

@@ -19,6 +19,7 @@ class PlanView : public QWidget, private ToolBench {
     QPointF on_screen(Point p) const { return camera_.at(p); }
     Point in_plan(QPointF p) const { return camera_.back(p); }
     PlanScene scene() const;
+    void add_table(PlanScene& scene) const;         // that is looked at before it is taken
     QString hint() const { return tool_->hint(); }  // what a click does now
     QString reading() const override;               // value under the pointer
     void delete_chosen();

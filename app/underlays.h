@@ -1,4 +1,4 @@
-// Pictures that lie dimmed behind the plan: read once, placed by the model, painted under everything else.
+// Pictures and drawings that lie dimmed behind the plan: read once, placed by the model, painted under everything else.
 #pragma once
 #include <QImage>
 #include <QPainter>
@@ -17,7 +17,14 @@ class Underlays {
     const QImage& picture(const std::string& file, const QString& folder);
 
   private:
+    struct Lines {
+        std::vector<std::vector<Point>> strokes;  // in units of the drawing
+        Box extent;
+    };
+    const Lines& lines(const std::string& file, const QString& folder);
+    void paint_lines(QPainter& p, const Camera& camera, const Underlay& u, const Lines& lines) const;
     std::map<QString, QImage> read_;  // by whole path
+    std::map<QString, Lines> drawings_;
 };
 
 // The same file as it is to stand in the model: from its folder where it lies in it.

@@ -270,8 +270,9 @@ Drawing plan_drawing(const PlanScene& s, const View& view, const Box& paper) {
             write_names_of_columns(d), write_names_of_ribs(d);
         }
         if (holes) draw_boreholes(d);
-        if (!holes && !stands && m.underlays.empty() && s.invite) invite(d);
+        if (!holes && !stands && m.underlays.empty() && s.coming_lines.empty() && s.invite) invite(d);
     }
+    draw_coming(d);
     return std::move(d.drawing);
 }
 

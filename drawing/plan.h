@@ -17,7 +17,7 @@ struct PlanScene {
     bool handles = false;  // corners and sides of the outline can be dragged
     bool uses = false;     // punching use at each column
     bool strips = false;
-    bool mesh = false;  // its cells, the worst marked
+    bool mesh = false;      // its cells, the worst marked
     std::string load_case;  // discs of this case; empty: none
     std::array<Point, 2> cut{};
     bool show_cut = true;
@@ -27,9 +27,18 @@ struct PlanScene {
     bool boreholes = false;                             // with their logs
     std::optional<Point> pin;                           // of the depth chart
     std::vector<std::pair<std::string, Point>> coming;  // of a report that is being placed
-    bool stale = false;                                 // the answer is of before an edit: all that it says is faded
-    bool clipped = false;                               // and the slab may have shrunk since
-    bool moving = false;  // it is a coarse one while a hand moves: what such a one cannot know is faded
+    // Of a table or drawing that is looked at before it is taken: outlines and paths, and one column's moment with the
+    // direction that it presses harder towards.
+    std::vector<std::vector<Point>> coming_lines;
+    std::vector<std::pair<std::string, Point>> coming_names;
+    struct Moment {
+        Point at, towards;  // towards: a unit vector
+        std::string words;
+    };
+    std::optional<Moment> coming_moment;
+    bool stale = false;    // the answer is of before an edit: all that it says is faded
+    bool clipped = false;  // and the slab may have shrunk since
+    bool moving = false;   // it is a coarse one while a hand moves: what such a one cannot know is faded
     const std::vector<Row>* rows = nullptr;  // the Ledger, where it has more than the answer; else the answer's
     bool invite = true;                      // an empty sheet says how to begin
 };

@@ -37,6 +37,7 @@ void draw_walls(PlanDraft& d);
 void draw_columns(PlanDraft& d);
 void write_names_of_columns(PlanDraft& d);
 void draw_boreholes(PlanDraft& d);
+void draw_coming(PlanDraft& d);
 // plan_loads.cpp
 void draw_loads(PlanDraft& d);
 

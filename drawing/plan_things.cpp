@@ -243,4 +243,33 @@ void draw_boreholes(PlanDraft& d) {
     d.drawing.add(Layer::notes, Disc{*d.scene.pin, {0, 20}, 5, {Role::moss, 1.8}, {Role::moss, {}, {}}});
 }
 
+// Of a table or a drawing that is looked at before it is taken.
+void draw_coming(PlanDraft& d) {
+    const Stroke line{Role::ochre, 1.6, Dash::dashed};
+    for (const std::vector<Point>& p : d.scene.coming_lines) {
+        Path path;
+        path.rings = rings_of({p}), path.closed = false, path.stroke = line;
+        d.drawing.add(Layer::notes, std::move(path));
+    }
+    if (const auto& m = d.scene.coming_moment) {
+        const double length = 46, head = 9;
+        const Point tip = length * m->towards, side = left_of(m->towards);
+        const Stroke arrow{Role::rust, 2.2};
+        d.drawing.add(Layer::notes, stroke_at(m->at, {0, 0}, tip, {Role::sheet, 5}));
+        d.drawing.add(Layer::notes, stroke_at(m->at, {0, 0}, tip, arrow));
+        for (double s : {1.0, -1.0})
+            d.drawing.add(Layer::notes,
+                          stroke_at(m->at, tip, tip - head * m->towards + (s * 0.5 * head) * side, arrow));
+        Text t;
+        t.at = m->at, t.text = m->words, t.tone = Role::rust, t.halo = true;
+        d.labels.write(Layer::notes, std::move(t),
+                       {tip + 12 * m->towards, tip + 16 * side, tip - 16 * side, tip + 30 * m->towards});
+    }
+    for (const auto& [id, at] : d.scene.coming_names) {
+        Text name;
+        name.at = at, name.text = id, name.halo = true;
+        d.labels.write(Layer::notes, std::move(name), {{9, 9}, {-9, 9}, {9, -9}, {-9, -9}});
+    }
+}
+
 }  // namespace mossbed

@@ -200,4 +200,31 @@ class ReportPage : public Page {  // a ground report that is being taken over
     void placing(const QString& label, Unit unit, const QString& name, double* value);
 };
 
+class TablePage : public Page {  // a table of columns that is looked at before it is taken
+  public:
+    using Page::Page;
+    std::string key() const override;
+    void build() override;
+
+  private:
+    TakingTable& taking() { return *desk_->taking_table; }
+    void read_again();
+    void ways_of_reading();
+    void heads_table();
+    void sums_table();
+};
+
+class DrawingPage : public Page {  // a drawing, likewise
+  public:
+    using Page::Page;
+    std::string key() const override;
+    void build() override;
+
+  private:
+    TakingDrawing& taking() { return *desk_->taking_drawing; }
+    void read_again();
+    void place();
+    void layers_table();
+};
+
 }  // namespace mossbed

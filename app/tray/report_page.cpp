@@ -38,7 +38,7 @@ void ReportPage::build() {
 }
 
 void ReportPage::what_was_understood() {
-    const Desk::Taking& t = *desk_->taking;
+    const TakingReport& t = *desk_->taking;
     if (!t.report.project.empty()) words(q(t.report.project));
     int placed = 0, left = 0, blows = 0;
     for (const ReportHole& h : t.report.holes) {

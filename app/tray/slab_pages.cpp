@@ -1,5 +1,6 @@
 // Beginnings, the slab, one side of its outline, things that stand on it.
 #include <QComboBox>
+#include <QFileDialog>
 #include <QLabel>
 #include <QSlider>
 #include <set>
@@ -22,6 +23,16 @@ void BeginningsPage::build() {
     button("Start from a rectangle 12 × 8 m", "begin-rectangle", [this] {
         edit("Start from a rectangle", [](Model& m) { m.slab.outline = Polygon{{0, 0}, {12, 0}, {12, 8}, {0, 8}}; });
         desk_->go_to(Stop::slab);
+    });
+    button("Begin with a table of columns …", "begin-table", [this] {
+        const QString path = QFileDialog::getOpenFileName(this, "Columns and reactions from a table", {},
+                                                          "Tables (*.csv *.txt *.tsv *.xlsx *.ods);;All files (*)");
+        if (!path.isEmpty()) desk_->read_table(path);
+    });
+    button("Begin with a drawing (DXF) …", "begin-drawing", [this] {
+        const QString path = QFileDialog::getOpenFileName(this, "Outline, columns and walls from a drawing", {},
+                                                          "Drawings (*.dxf);;All files (*)");
+        if (!path.isEmpty()) desk_->read_drawing_file(path);
     });
     button("Begin with a ground report …", "begin-report", [this] { read_report_asked(desk_, this); });
     button("Look at the demo, Tern Quay", "begin-demo", [this] { Q_EMIT example_wanted("tern-quay.mossbed"); });

@@ -11,6 +11,8 @@ namespace mossbed {
 std::unique_ptr<Page> page_for(Desk* desk) {
     const Model& m = desk->now();
     if (desk->stop == Stop::ground && desk->taking) return std::make_unique<ReportPage>(desk);
+    if (desk->stop == Stop::slab && desk->taking_table) return std::make_unique<TablePage>(desk);
+    if (desk->stop == Stop::slab && desk->taking_drawing) return std::make_unique<DrawingPage>(desk);
     if (const Thing* hole = only_one(desk->chosen, ThingKind::borehole))
         return std::make_unique<BoreholePage>(desk, hole->id);
     if (desk->tool != ToolKind::choose && desk->chosen.empty()) return std::make_unique<ToolPage>(desk, desk->tool);

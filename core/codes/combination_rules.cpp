@@ -13,6 +13,16 @@ std::vector<Combination> first_combinations(const std::vector<LoadCase>& cases, 
     return {s, u};
 }
 
+bool has_first_combinations(const Model& m) {
+    if (!m.loads.combinations) return false;
+    const std::vector<Combination> first = first_combinations(m.loads.cases);
+    return std::equal(first.begin(), first.end(), m.loads.combinations->begin(), m.loads.combinations->end(),
+                      [](const Combination& a, const Combination& b) {
+                          return a.id == b.id && a.purpose == b.purpose && a.factors == b.factors &&
+                                 a.active == b.active && b.title.empty();
+                      });
+}
+
 Model new_model() {
     Model m;
     m.slab.outline = Polygon{};

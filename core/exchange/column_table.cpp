@@ -47,6 +47,9 @@ std::optional<ColumnShape> shape_of(const std::string& text) {
     return {};
 }
 
+// 700 · 0.001 is not 0.7.
+double to_nanometres(double metres) { return std::round(metres * 1e9) / 1e9; }
+
 constexpr double least_mm = 50, most_m = 5;  // of a side without a unit
 
 // Metres of a side that says no unit; nothing where it may be several.
@@ -102,7 +105,7 @@ std::string read_size(const std::string& raw, const NumberHabit& habit, const st
     to.size.clear();
     for (size_t k = 0; k < values.size(); ++k) {
         const std::optional<WrittenUnit> u = units[k] ? units[k] : own ? own : unit;
-        const std::optional<double> side = u ? values[k] * u->factor : bare_side(values[k]);
+        const std::optional<double> side = u ? to_nanometres(values[k] * u->factor) : bare_side(values[k]);
         if (!side) {
             to.size.clear();
             return fmt::format("\"{}\" may be mm, cm or inches", raw);
@@ -276,7 +279,8 @@ class TableReader {
                        : fmt::format("{} is \"{}\", which is not a number", words_of(h), shown);
             return {};
         }
-        return *v * (own ? own->factor : factor(h));
+        const double value = *v * (own ? own->factor : factor(h));
+        return dimension_of(h.holds) == Dimension::length ? to_nanometres(value) : value;
     }
     static std::string words_of(const Head& h) { return h.text.empty() ? std::string(name_of(h.holds)) : h.text; }
 

@@ -53,8 +53,7 @@ class Taker {
         for (size_t k = 0; k < model.columns.size(); ++k) index_[model.columns[k].id] = k;
     }
     Taken take() {
-        const bool untouched =
-            !before_.loads.combinations || *before_.loads.combinations == first_combinations(before_.loads.cases);
+        const bool untouched = !before_.loads.combinations || has_first_combinations(before_);
         for (const TableColumnRow& c : table_.columns) column(c);
         loads();
         cases_and_combinations(untouched);
@@ -95,7 +94,9 @@ class Taker {
             ++out_.moved;
             said += fmt::format("; moved from ({:g}, {:g}) to ({:g}, {:g}) m", was.at.x, was.at.y, to.at.x, to.at.y);
         }
-        if (was.size != to.size || was.shape != to.shape || was.angle != to.angle)
+        const bool same_size = std::equal(was.size.begin(), was.size.end(), to.size.begin(), to.size.end(),
+                                          [](double a, double b) { return std::abs(a - b) < 1e-6; });
+        if (!same_size || was.shape != to.shape || was.angle != to.angle)
             ++out_.resized, said += "; another size or angle";
     }
 
@@ -142,6 +143,7 @@ class Taker {
                 for (auto [h, of] : components) sum.*of += l->*of;
             }
             items = std::move(kept);
+            const bool had_loads = !was.empty();       // the first loads of a case are no changes
             for (const TableLoad& l : table_.loads) {  // in the table's order
                 const auto it = of_column.find(l.load.column);
                 if (it == of_column.end() || it->second != &l) continue;
@@ -155,7 +157,7 @@ class Taker {
                                             l.load.*of, unit_of(h));
                 if (said.empty()) continue;
                 loaded.insert(l.load.column);
-                said_[l.load.column] += said;
+                if (had_loads) said_[l.load.column] += said;
             }
         }
         out_.loaded = int(loaded.size());
@@ -170,11 +172,13 @@ class Taker {
             const bool permanent =
                 std::any_of(out_.cases_added.begin(), out_.cases_added.end(),
                             [](const std::string& id) { return action_by_name(id) == Action::permanent; });
+            const bool bare = std::all_of(before_.loads.cases.begin(), before_.loads.cases.end(),
+                                          [](const LoadCase& c) { return c.items.empty(); });
             std::erase_if(cases, [&](const LoadCase& c) {
-                const bool is_new =
-                    std::find(out_.cases_added.begin(), out_.cases_added.end(), c.id) != out_.cases_added.end();
-                return !is_new && c.items.empty() && (c.action != Action::permanent || permanent) &&
-                       !case_index_.count(c.id) && before_.columns.empty();
+                const bool of_table = std::any_of(case_index_.begin(), case_index_.end(), [&](const auto& known) {
+                    return known.second == size_t(&c - cases.data());
+                });
+                return bare && !of_table && (c.action != Action::permanent || permanent);
             });
             m().loads.combinations = first_combinations(cases);
         } else {
