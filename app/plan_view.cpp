@@ -89,7 +89,7 @@ void PlanView::add_table(PlanScene& s) const {
         if (!c) continue;
         s.coming_lines.push_back(footprint(*c));
         s.coming_lines.back().push_back(s.coming_lines.back().front());
-        s.coming_names.push_back({c->id, c->at});
+        if (!find_id(desk_->now().columns, row.id)) s.coming_names.push_back({c->id, c->at});
     }
     if (t.taken.made_slab)
         if (const auto* rim = std::get_if<Polygon>(&t.taken.model.slab.outline); rim && !rim->empty()) {

@@ -245,7 +245,7 @@ void draw_boreholes(PlanDraft& d) {
 
 // Of a table or a drawing that is looked at before it is taken.
 void draw_coming(PlanDraft& d) {
-    const Stroke line{Role::ochre, 1.6, Dash::dashed};
+    const Stroke line{Role::ochre, 1.4};
     for (const std::vector<Point>& p : d.scene.coming_lines) {
         Path path;
         path.rings = rings_of({p}), path.closed = false, path.stroke = line;

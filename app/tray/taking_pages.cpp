@@ -206,7 +206,10 @@ void TablePage::ways_of_reading() {
 void TablePage::heads_table() {
     QTableWidget* t = table({"in the table", "taken for", "case", "unit"}, "table-heads");
     t->verticalHeader()->setDefaultSectionSize(26);
-    for (int column : {0, 1, 2}) t->setColumnWidth(column, column == 1 ? 86 : column == 0 ? 84 : 56);
+    t->horizontalHeader()->setDefaultSectionSize(60);
+    t->setColumnWidth(0, 92), t->setColumnWidth(1, 84), t->setColumnWidth(2, 58);
+    for (int column : {0, 1, 2, 3})
+        t->horizontalHeaderItem(column)->setTextAlignment(Qt::AlignLeft | Qt::AlignVCenter);
     t->horizontalHeader()->setStretchLastSection(true);
     const auto& heads = taking().table.heads.heads;
     std::vector<int> shown;
@@ -387,8 +390,10 @@ void DrawingPage::place() {
 void DrawingPage::layers_table() {
     QTableWidget* t = table({"layer", "shapes", "taken for"}, "drawing-layers");
     t->verticalHeader()->setDefaultSectionSize(26);
+    t->horizontalHeader()->setDefaultSectionSize(60);
     t->setColumnWidth(0, 112), t->setColumnWidth(1, 54);
     t->horizontalHeader()->setStretchLastSection(true);
+    for (int column : {0, 2}) t->horizontalHeaderItem(column)->setTextAlignment(Qt::AlignLeft | Qt::AlignVCenter);
     QStringList roles;
     for (int k = 0; k < n_layer_roles; ++k) roles << name_of(LayerRole(k));
     const auto& shapes = taking().plan.shapes;
