@@ -473,7 +473,7 @@ void MainWindow::make_menus() {
                                                           "Tables (*.csv *.txt *.tsv *.xlsx *.ods);;All files (*)");
         if (!path.isEmpty()) desk_.read_table(path);
     });
-    act(file, "Columns from the c&lipboard", {}, "read-clipboard", [this] {
+    act(file, "Columns from the c&lipboard", QKeySequence("Ctrl+Shift+V"), "read-clipboard", [this] {
         const QString text = QApplication::clipboard()->text();
         if (text.trimmed().isEmpty()) return say("There is no text on the clipboard; copy a table first.", true);
         desk_.read_table_text(text.toStdString());
@@ -491,6 +491,11 @@ void MainWindow::make_menus() {
     });
     act(file, "&Export the plan as DXF …", {}, "export-drawing", [this] { export_as("dxf"); });
     act(file, "Export columns and loads as CSV …", {}, "export-columns", [this] { export_as("csv"); });
+    act(file, "Export nodes with settlements as CSV …", {}, "export-nodes", [this] {
+        if (!desk_.in_step()) return say("There is no answer of this model yet; wait until it is solved.", true);
+        const QString path = QFileDialog::getSaveFileName(this, "Export nodes", "nodes.csv", "Tables (*.csv)");
+        if (!path.isEmpty()) write_file(path, [this] { return nodes_csv(*desk_.answer()); });
+    });
     file->addSeparator();
     act(file, "Lay a &picture under the plan …", {}, "underlay", [this] {
         const QString path = QFileDialog::getOpenFileName(this, "Lay a picture under the plan", {},
@@ -715,8 +720,12 @@ void MainWindow::export_as(const QString& suffix) {
 
 bool MainWindow::write_export(const QString& path) {
     const bool drawing = QFileInfo(path).suffix().toLower() == "dxf";
+    return write_file(path, [&] { return drawing ? write_drawing(desk_.now()) : columns_csv(desk_.now()); });
+}
+
+bool MainWindow::write_file(const QString& path, const std::function<std::string()>& text) {
     try {
-        save_text(drawing ? write_drawing(desk_.now()) : columns_csv(desk_.now()), path.toStdString());
+        save_text(text(), path.toStdString());
     } catch (const Trouble& t) {
         return say(QString::fromStdString(t.problem.sentence()), true), false;
     }

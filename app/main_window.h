@@ -68,6 +68,7 @@ class MainWindow : public QMainWindow {
   private:
     bool look_at_file(const QString& path);
     void export_as(const QString& suffix);
+    bool write_file(const QString& path, const std::function<std::string()>& text);
     bool lay_under(const QString& path);  // a picture, dimmed behind the plan
     void take(ToolKind kind);
     void show_tools();

@@ -104,6 +104,16 @@ int make_shots(const QString& model, const QString& folder) {
         w.desk()->document()->start_new();
         w.desk()->go_to(Stop::contact);
     }
+    // The demo from nothing: its drawing looked at, then its table of columns.
+    const QString examples = QFileInfo(model).path();
+    if (w.open_file(examples + "/tern-quay-plan.dxf")) {
+        shot("drawing-in");
+        w.desk()->take_drawing_file();
+        if (w.open_file(examples + "/tern-quay-columns.csv") && wait_in_step(w)) shot("table-in");
+        w.desk()->document()->undo_stack()->setClean();
+        w.desk()->document()->start_new();
+        w.desk()->go_to(Stop::contact);
+    }
     if (!w.open_file(model) || !wait_in_step(w)) {
         std::fprintf(stderr, "%s could not be opened and solved.\n", qPrintable(model));
         return 2;

@@ -152,7 +152,8 @@ void Page::arranging(const Things& things) {
 // Where a picture lies and how large; its scale is had from a length that is known.
 void Page::underlay(const std::string& id) {
     auto at = [&](const char* key) { return path("underlays", id, key); };
-    heading("Picture " + q(id), q(find_id(now().underlays, id)->file).section('/', -1));
+    const QString file = q(find_id(now().underlays, id)->file).section('/', -1);
+    heading((file.endsWith(".dxf", Qt::CaseInsensitive) ? "Drawing " : "Picture ") + q(id), file);
     field(at("at/x"), {.name = "underlay-x", .label = "Left lower corner x", .deed = "Move the picture"});
     field(at("at/y"), {.name = "underlay-y", .label = "y", .deed = "Move the picture"});
     field(at("width"), {.name = "underlay-width", .deed = "Scale the picture"});
@@ -174,7 +175,7 @@ void Page::underlay(const std::string& id) {
                           if (Underlay* u = find_id(m.underlays, id)) u->width *= (*known)[1] / (*known)[0];
                       });
                   }}});
-    button("Take the picture away", "underlay-away", [this, id] {
+    button("Take it away", "underlay-away", [this, id] {
         edit("Take the picture away",
              [&](Model& m) { std::erase_if(m.underlays, [&](const Underlay& u) { return u.id == id; }); });
     });

@@ -195,6 +195,7 @@ class ReportPage : public Page {  // a ground report that is being taken over
 
   private:
     void what_was_understood();
+    std::vector<Problem> all_said() const;
     void codes_table();
     void holes_table();
     void placing(const QString& label, Unit unit, const QString& name, double* value);

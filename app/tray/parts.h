@@ -2,9 +2,11 @@
 #pragma once
 #include <QHeaderView>
 #include <QLabel>
+#include <QPlainTextEdit>
 #include <QScrollBar>
 #include <QTableWidget>
 
+#include "core/base/problem.h"
 #include "draw/look.h"
 
 namespace mossbed {
@@ -40,5 +42,24 @@ inline void fade(QLabel* l, bool of_before) {
     l->setStyleSheet(of_before ? "color: " + look::standard.name() : QString());
 }
 inline QString q(const std::string& s) { return QString::fromStdString(s); }
+
+// All sentences of one kind, each on a line of its own, in a field of a few lines that scrolls.
+inline QPlainTextEdit* sentences(const std::vector<std::string>& all, const char* name, int lines) {
+    auto* t = new QPlainTextEdit;
+    QStringList text;
+    for (const std::string& s : all) text << q(s);
+    t->setPlainText(text.join("\n"));
+    t->setReadOnly(true);
+    t->setObjectName(name);
+    const int shown = std::clamp(int(all.size()) * 2, 2, lines);
+    t->setFixedHeight(shown * t->fontMetrics().lineSpacing() + 12);
+    return t;
+}
+inline std::vector<std::string> sentences_of(const std::vector<Problem>& problems, Severity severity) {
+    std::vector<std::string> out;
+    for (const Problem& p : problems)
+        if (p.severity == severity) out.push_back(p.sentence());
+    return out;
+}
 
 }  // namespace mossbed

@@ -7,6 +7,22 @@ namespace mossbed {
 void ReportPage::build() {
     heading("Ground report", desk_->taking->file);
     what_was_understood();
+    const auto& holes = desk_->taking->report.holes;
+    const auto placed = std::count_if(holes.begin(), holes.end(),
+                                      [&](const ReportHole& h) { return reason_left_out(h, now()).empty(); });
+    // Either gives way to the page of the ground.
+    std::vector<Button> deeds;
+    if (placed > 0)
+        deeds.push_back({"Take over", "take-report", [this] {
+                             QMetaObject::invokeMethod(
+                                 desk_, [d = desk_] { d->take_report(); }, Qt::QueuedConnection);
+                         }});
+    deeds.push_back({"Leave it", "leave-report", [this] {
+                         QMetaObject::invokeMethod(
+                             desk_, [d = desk_] { d->leave_taking(); }, Qt::QueuedConnection);
+                     }});
+    if (placed == 0) words("No borehole can be taken from it.", nullptr, true);
+    buttons(deeds);
     codes_table();
     words("Type the stratum that each code becomes: one that exists, or a new name. Two codes may become one stratum.");
     Placing& p = desk_->taking->placing;
@@ -14,27 +30,18 @@ void ReportPage::build() {
     placing("Northing of the origin", Unit::metre, "report-north", &p.origin.y);
     placing("+x from east, degrees", Unit::none, "report-turn", &p.turn);
     holes_table();
-    const auto& holes = desk_->taking->report.holes;
-    const auto placed = std::count_if(holes.begin(), holes.end(),
-                                      [&](const ReportHole& h) { return reason_left_out(h, now()).empty(); });
-    // Either gives way to the page of the ground.
-    if (placed == 0)
-        words("No borehole can be taken from it.", nullptr, true);
-    else
-        button(QString("Take over %1 boreholes").arg(placed), "take-report", [this] {
-            QMetaObject::invokeMethod(
-                desk_, [d = desk_] { d->take_report(); }, Qt::QueuedConnection);
-        });
-    button("Leave it", "leave-report", [this] {
-        QMetaObject::invokeMethod(
-            desk_,
-            [d = desk_] {
-                d->taking.reset();
-                d->tell(Desk::choice | Desk::view);
-            },
-            Qt::QueuedConnection);
-    });
+    if (const auto said = sentences_of(all_said(), Severity::warning); !said.empty()) {
+        words("To know:");
+        box_->addWidget(sentences(said, "report-warnings", 8));
+    }
     box_->addStretch(1);
+}
+
+std::vector<Problem> ReportPage::all_said() const {
+    const TakingReport& t = *desk_->taking;
+    std::vector<Problem> said = t.report.problems;
+    for (Problem& p : problems_of_taking(t.report, t.placing, desk_->now())) said.push_back(std::move(p));
+    return said;
 }
 
 void ReportPage::what_was_understood() {
@@ -51,14 +58,10 @@ void ReportPage::what_was_understood() {
               .arg(t.report.codes.size())
               .arg(blows),
           "report-summary");
-    std::vector<Problem> said = problems_of_taking(t.report, t.placing, now());
-    said.insert(said.begin(), t.report.problems.begin(), t.report.problems.end());
-    std::stable_sort(said.begin(), said.end(),
-                     [](const Problem& a, const Problem& b) { return a.severity > b.severity; });  // errors first
-    constexpr size_t shown = 8;
-    for (size_t k = 0; k < std::min(said.size(), shown); ++k)
-        words(q(said[k].sentence()), nullptr, said[k].severity == Severity::error);
-    if (said.size() > shown) words(QString("… and %1 more.").arg(said.size() - shown));
+    if (const auto left_out = sentences_of(all_said(), Severity::error); !left_out.empty()) {
+        words("Not taken:", nullptr, true);
+        box_->addWidget(sentences(left_out, "report-left-out", 7));
+    }
 }
 
 void ReportPage::codes_table() {

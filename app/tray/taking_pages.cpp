@@ -2,7 +2,6 @@
 // would change, and what is not taken and why.
 #include <QCheckBox>
 #include <QComboBox>
-#include <QPlainTextEdit>
 
 #include "app/tray/pages.h"
 #include "app/tray/parts.h"
@@ -11,24 +10,6 @@ namespace mossbed {
 
 namespace {
 
-// All sentences of one kind, each on a line of its own, in a field of a few lines that scrolls.
-QPlainTextEdit* sentences(const std::vector<std::string>& all, const char* name, int lines) {
-    auto* t = new QPlainTextEdit;
-    QStringList text;
-    for (const std::string& s : all) text << q(s);
-    t->setPlainText(text.join("\n"));
-    t->setReadOnly(true);
-    t->setObjectName(name);
-    const int shown = std::clamp(int(all.size()) * 2, 2, lines);
-    t->setFixedHeight(shown * t->fontMetrics().lineSpacing() + 12);
-    return t;
-}
-std::vector<std::string> sentences_of(const std::vector<Problem>& problems, Severity severity) {
-    std::vector<std::string> out;
-    for (const Problem& p : problems)
-        if (p.severity == severity) out.push_back(p.sentence());
-    return out;
-}
 QString counted(size_t n, const QString& one, const QString& many) {
     return QString("%1 %2").arg(n).arg(n == 1 ? one : many);
 }
@@ -208,8 +189,7 @@ void TablePage::heads_table() {
     t->verticalHeader()->setDefaultSectionSize(26);
     t->horizontalHeader()->setDefaultSectionSize(60);
     t->setColumnWidth(0, 92), t->setColumnWidth(1, 84), t->setColumnWidth(2, 58);
-    for (int column : {0, 1, 2, 3})
-        t->horizontalHeaderItem(column)->setTextAlignment(Qt::AlignLeft | Qt::AlignVCenter);
+    for (int column : {0, 1, 2, 3}) t->horizontalHeaderItem(column)->setTextAlignment(Qt::AlignLeft | Qt::AlignVCenter);
     t->horizontalHeader()->setStretchLastSection(true);
     const auto& heads = taking().table.heads.heads;
     std::vector<int> shown;

@@ -6,8 +6,29 @@
 
 namespace mossbed {
 
+namespace {
+
+bool speaks_of_boreholes(const std::string& words) {
+    for (const char* w : {"borehole", "stratum", "bottom_level", "bottom_depth", "loca_id"})
+        if (words.find(w) != words.npos) return true;
+    return false;
+}
+
+FileKind kind_of_sheet(const std::string& bytes) {
+    std::string words;
+    try {
+        const CellTable cells = read_sheet(bytes);
+        for (size_t k = 0; k < cells.rows.size() && k < 30; ++k)
+            for (const std::string& c : cells.rows[k].cells) words += lower(c) + " ";
+    } catch (const Trouble&) {  // told by whoever reads it
+    }
+    return speaks_of_boreholes(words) ? FileKind::report : FileKind::table;
+}
+
+}  // namespace
+
 FileKind kind_of_file(const std::string& bytes) {
-    if (is_sheet_file(bytes)) return FileKind::table;
+    if (is_sheet_file(bytes)) return kind_of_sheet(bytes);
     if (bytes.rfind("AC10", 0) == 0) return FileKind::drawing;
     if (bytes.size() > 22 && bytes.compare(8, 12, "Binary DXF\r\n") == 0) return FileKind::drawing;
     const std::string start = as_utf8(bytes.substr(0, 8192));
@@ -22,9 +43,7 @@ FileKind kind_of_file(const std::string& bytes) {
     }
     const std::string words = lower(first.substr(0, 2000));
     if (words.find("\"group\"") != words.npos || words.rfind("group,", 0) == 0) return FileKind::report;
-    for (const char* w : {"borehole", "stratum", "bottom_level", "bottom_depth", "loca_id"})
-        if (words.find(w) != words.npos) return FileKind::report;
-    return FileKind::table;
+    return speaks_of_boreholes(words) ? FileKind::report : FileKind::table;
 }
 
 }  // namespace mossbed

@@ -6,21 +6,14 @@
 #include <charconv>
 #include <set>
 
+#include "core/exchange/heads.h"
+#include "core/exchange/numbers.h"
+#include "core/exchange/sheet_file.h"
 #include "core/file/text_encoding.h"
 
 namespace mossbed {
 namespace {
 
-std::string trimmed(const std::string& s) {
-    const char* blank = " \t\r\n";
-    const size_t a = s.find_first_not_of(blank);
-    if (a == std::string::npos) return "";
-    return s.substr(a, s.find_last_not_of(blank) - a + 1);
-}
-std::string lower(std::string s) {
-    std::transform(s.begin(), s.end(), s.begin(), [](unsigned char c) { return char(std::tolower(c)); });
-    return s;
-}
 std::optional<double> number(const std::string& text) {
     const std::string s = trimmed(text);
     double v = 0;
@@ -515,49 +508,119 @@ void read_csv_row(GroundReport& report, const Row& r, CsvTable& table, Lines& li
     h.layers.push_back({top, *base, r["stratum"].empty() ? "unnamed" : r["stratum"], r["description"]});
 }
 
+// What people write over the columns of such a table, by the key that is meant.
+const std::map<std::string, std::string>& borehole_words() {
+    static const std::map<std::string, std::string> all = [] {
+        std::map<std::string, std::string> m;
+        auto add = [&](const char* key, std::initializer_list<const char*> words) {
+            for (const char* w : words) m[w] = key;
+        };
+        add("borehole", {"borehole", "borehole id", "borehole name", "bh", "bh id", "hole", "hole id", "boring",
+                         "loca id", "location"});
+        add("x", {"x", "easting", "east", "loca nate"});
+        add("y", {"y", "northing", "north", "loca natn"});
+        add("ground_level", {"ground level", "gl", "ground", "surface level", "elevation", "loca gl"});
+        add("water_level", {"water level", "water", "groundwater", "groundwater level", "gwl"});
+        add("stratum", {"stratum", "strata", "geology", "geology code", "layer", "soil", "geol geol"});
+        add("bottom_level", {"bottom level", "base level", "level of base"});
+        add("bottom_depth", {"bottom depth", "base depth", "depth to base", "depth of base", "geol base"});
+        add("description", {"description", "desc", "geol desc"});
+        return m;
+    }();
+    return all;
+}
+
+struct BoreholeHead {
+    std::string key;
+    double factor = 1;  // to m
+};
+BoreholeHead borehole_head(const std::string& text) {
+    BoreholeHead h;
+    std::string words = lower(text);
+    if (const size_t open = words.find_first_of("[("); open != words.npos) {
+        const size_t close = words.find_first_of("])", open);
+        if (const auto u = unit_of(text.substr(open + 1, close == words.npos ? close : close - open - 1));
+            u && u->of == Dimension::length)
+            h.factor = u->factor;
+        words.resize(open);
+    }
+    std::replace_if(
+        words.begin(), words.end(), [](char c) { return c == '_' || c == '-' || c == '.'; }, ' ');
+    const auto it = borehole_words().find(trimmed(words));
+    h.key = it == borehole_words().end() ? lower(text) : it->second;
+    return h;
+}
+bool is_length(const std::string& key) {
+    return key == "x" || key == "y" || key == "ground_level" || key == "water_level" || key == "bottom_level" ||
+           key == "bottom_depth";
+}
+
 }  // namespace
 
-GroundReport read_borehole_csv(const std::string& bytes) {
+GroundReport read_borehole_table(const CellTable& cells) {
     GroundReport report;
-    const std::string text = as_utf8(bytes), head = text.substr(0, text.find('\n'));
-    char separator = ',';
-    for (char c : {';', '\t'})
-        if (std::count(head.begin(), head.end(), c) > std::count(head.begin(), head.end(), separator)) separator = c;
-    Lines lines(text, report.problems);
+    report.problems = cells.problems;
+    Lines lines("", report.problems);
     Collector collect(report, lines);
-    std::vector<std::string> headings;
-    auto has = [&](const char* key) { return std::find(headings.begin(), headings.end(), key) != headings.end(); };
-    CsvTable table;
-    while (auto line = lines.next(separator, false)) {
-        if (headings.empty()) {
-            for (const std::string& c : line->cells) headings.push_back(lower(c));
-            for (const char* wanted : {"borehole", "x", "y", "stratum"})
-                if (!has(wanted)) {
-                    lines.say(line->number, fmt::format("the header has no column \"{}\"", wanted),
-                              "name the columns borehole, x, y, ground_level, water_level, stratum, bottom_level");
-                    return report;
-                }
-            if (!has("bottom_level") && !has("bottom_depth")) {
-                lines.say(line->number, "the header has neither bottom_level nor bottom_depth",
-                          "give one of the two, in m");
-                return report;
-            }
-            table.by_level = !has("bottom_depth");
-            continue;
+    // The row that names most, of the first thirty; titles may stand above it.
+    size_t head_row = 0;
+    int most = 0;
+    for (size_t k = 0; k < cells.rows.size() && k < 30; ++k) {
+        int known = 0;
+        for (const std::string& c : cells.rows[k].cells)
+            known += borehole_words().count(borehole_head(c).key) || is_length(borehole_head(c).key);
+        if (known > most) most = known, head_row = k;
+    }
+    while (most == 0 && head_row < cells.rows.size() && cells.rows[head_row].is_empty()) ++head_row;
+    if (head_row >= cells.rows.size()) {
+        finish(report);
+        return report;
+    }
+    std::vector<BoreholeHead> heads;
+    for (const std::string& c : cells.rows[head_row].cells) heads.push_back(borehole_head(c));
+    auto has = [&](const std::string& key) {
+        return std::any_of(heads.begin(), heads.end(), [&](const BoreholeHead& h) { return h.key == key; });
+    };
+    for (const char* wanted : {"borehole", "x", "y", "stratum"})
+        if (!has(wanted)) {
+            lines.say(cells.rows[head_row].line, fmt::format("the header has no column \"{}\"", wanted),
+                      "name the columns borehole, x, y, ground_level, water_level, stratum, bottom_level");
+            return report;
         }
-        Row r{line->number, line->broken, {}, {}};
-        for (size_t k = 0; k < headings.size(); ++k)
-            if (k < line->cells.size())
-                r.cells[headings[k]] = line->cells[k];
-            else
-                r.missing.insert(headings[k]);
+    if (!has("bottom_level") && !has("bottom_depth")) {
+        lines.say(cells.rows[head_row].line, "the header has neither bottom_level nor bottom_depth",
+                  "give one of the two, in m");
+        return report;
+    }
+    std::vector<std::string> texts;
+    for (size_t k = head_row + 1; k < cells.rows.size(); ++k)
+        for (size_t c = 0; c < heads.size(); ++c)
+            if (is_length(heads[c].key)) texts.push_back(cells.rows[k].at(c));
+    const NumberHabit habit = habit_of(texts, cells.separator);
+    CsvTable table;
+    table.by_level = !has("bottom_depth");
+    for (size_t k = head_row + 1; k < cells.rows.size(); ++k) {
+        const CellRow& row = cells.rows[k];
+        if (row.is_empty()) continue;
+        Row r{row.line, row.is_broken, {}, {}};
+        for (size_t c = 0; c < heads.size(); ++c) {
+            if (c >= row.cells.size() && !cells.is_sheet) {
+                r.missing.insert(heads[c].key);
+                continue;
+            }
+            const auto v = is_length(heads[c].key) ? read_number(row.at(c), habit) : std::nullopt;
+            r.cells[heads[c].key] = v ? fmt::format("{}", std::round(*v * heads[c].factor * 1e9) / 1e9) : row.at(c);
+        }
         read_csv_row(report, r, table, lines, collect);
     }
     finish(report);
     return report;
 }
 
+GroundReport read_borehole_csv(const std::string& bytes) { return read_borehole_table(read_cells(as_utf8(bytes))); }
+
 GroundReport read_ground_report(const std::string& bytes) {
+    if (is_sheet_file(bytes)) return read_borehole_table(read_sheet(bytes));
     const std::string text = as_utf8(bytes), start = text.substr(0, 4000);
     const size_t first = start.find_first_not_of(" \t\r\n");
     if (first != std::string::npos && (start.compare(first, 3, "\"**") == 0 || start.compare(first, 2, "**") == 0)) {

@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "core/base/problem.h"
+#include "core/exchange/cells.h"
 #include "core/model/model.h"
 
 namespace mossbed {
@@ -41,12 +42,14 @@ struct GroundReport {
     bool anything_left_out() const { return has_errors(problems); }
 };
 
-// Never throws; a text that is not of its kind gives a report without holes and an error that says so.
+// These never throw; a text that is not of its kind gives a report without holes and an error that says so.
 GroundReport read_ags4(const std::string& text);
 // Header row and one row a layer: borehole, x, y, ground_level, water_level, stratum, bottom_level or bottom_depth,
-// description; the order is free, separators are commas, semicolons or tabs.
-GroundReport read_borehole_csv(const std::string& text);
-GroundReport read_ground_report(const std::string& text);  // whichever it is
+// description, or the words that people write for these; the order is free, units may stand in brackets.
+GroundReport read_borehole_table(const CellTable& cells);
+GroundReport read_borehole_csv(const std::string& bytes);
+// Whichever it is, the first sheet of a spreadsheet too; throws Trouble where that cannot be unpacked.
+GroundReport read_ground_report(const std::string& bytes);
 
 struct Placing {
     Point origin;                                   // easting and northing of the building's origin, m

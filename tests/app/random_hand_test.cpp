@@ -94,7 +94,8 @@ class RandomHand : public Window {
         if (pick(4)) key(one_of(ends));
     }
     void press_something() {
-        static const QStringList no{"working-print", "read-report", "begin-report", "begin-demo", "begin-sandpiper", "begin-heron"};  // ask or open files
+        static const QStringList no{"working-print", "read-report",     "begin-report",
+                                    "begin-demo",    "begin-sandpiper", "begin-heron"};  // ask or open files
         std::vector<QAbstractButton*> buttons;
         for (QAbstractButton* b : w.findChildren<QAbstractButton*>())
             if (b->isVisible() && b->isEnabled() && !no.contains(b->objectName())) buttons.push_back(b);
@@ -144,7 +145,25 @@ class RandomHand : public Window {
                                                 "show-all-action"};
         act(one_of(names));
     }
+    // Another program's file is looked at; something about it is changed; it is taken, left, or stays where it is.
+    void take_over() {
+        static const std::vector<QString> files{"tern-quay-columns.csv", "tern-quay-plan.dxf", "tern-quay.ags"};
+        if (pick(2)) w.open_file(SOURCE_DIR "/examples/" + one_of(files));
+        QApplication::processEvents();
+        if (auto* tray = w.findChild<QWidget*>("tray-body"))
+            if (const auto choices = tray->findChildren<QComboBox*>(); !choices.isEmpty() && pick(2)) {
+                QComboBox* c = choices[pick(int(choices.size()))];
+                if (c->count() > 0) c->setCurrentIndex(pick(c->count())), Q_EMIT c->activated(c->currentIndex());
+            }
+        QApplication::processEvents();
+        static const std::vector<QString> buttons{"take-table",  "take-drawing",  "take-report",
+                                                  "leave-table", "leave-drawing", "leave-report"};
+        if (auto* b = w.findChild<QPushButton*>(one_of(buttons))) b->click();
+        if (pick(4) == 0) act("read-table-again");
+        QApplication::processEvents();
+    }
     void file() {
+        if (pick(3) == 0) return take_over();
         const QString path = folder_.filePath(QString("%1.mossbed").arg(pick(3)));
         if (pick(2) && w.save_to(path)) {
             const Loaded back = load_model(path.toStdString());

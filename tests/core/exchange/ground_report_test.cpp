@@ -241,6 +241,22 @@ TEST(GroundReport, NamesThatClashAndCodesThatNoLayerHasAreSaid) {
     EXPECT_THAT(all, HasSubstr("the model has no stratum \"fil\""));
 }
 
+TEST(GroundReport, BoreholeTablesHaveTheHabitsOfTables) {
+    // Title lines, other words, units, decimal commas, thousands.
+    const GroundReport r = read_ground_report(
+        "Otter Bridge, boreholes;;;;;;\n\nHole ID;Easting [m];Northing [m];GL [m];Water;Geology;Depth to base [cm]\n"
+        "BH1;512.345,5;1.000,25;4,2;3,0;fill;150\nBH1;;;;;clay;1.250,5\nBH2;512.360;1.010;4;;clay;900\n");
+    EXPECT_TRUE(r.problems.empty());
+    ASSERT_EQ(r.holes.size(), 2u);
+    EXPECT_EQ(r.holes[0].at->x, 512345.5);
+    EXPECT_EQ(r.holes[0].ground_level, 4.2);
+    EXPECT_NEAR(*r.holes[0].water_depth, 1.2, 1e-9);
+    ASSERT_EQ(r.holes[0].layers.size(), 2u);
+    EXPECT_EQ(r.holes[0].layers[0].base, 1.5);
+    EXPECT_EQ(r.holes[0].layers[1].base, 12.505);
+    EXPECT_EQ(r.holes[1].at->x, 512360) << "by the table's habit";
+}
+
 TEST(GroundReport, SurvivesBeingCutAnywhere) {
     const std::string text = read_text(std::string(examples) + "tern-quay.ags");
     for (size_t n = 0; n < text.size(); n += 37) {
