@@ -120,7 +120,10 @@ PlanScene PlanView::scene() const {
         for (const ReportHole& h : desk_->taking->report.holes)
             if (h.at && !h.layers.empty()) s.coming.push_back({h.id, place_of(*h.at, desk_->taking->placing)});
     if (desk_->taking_table && desk_->stop == Stop::slab) add_table(s);
-    if (desk_->taking_drawing && desk_->stop == Stop::slab) s.coming_lines = desk_->taking_drawing->plan.strokes;
+    if (desk_->taking_drawing && desk_->stop == Stop::slab) {
+        s.coming_lines = desk_->taking_drawing->plan.strokes;
+        for (const Column& c : desk_->taking_drawing->plan.columns) s.coming_names.push_back({c.id, c.at});
+    }
     s.uses = desk_->stop == Stop::shear;
     s.mesh = desk_->stop == Stop::slab;
     s.strips = desk_->stop == Stop::steel;

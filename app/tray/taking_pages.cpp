@@ -173,7 +173,7 @@ void TablePage::ways_of_reading() {
         connect(only, &QCheckBox::toggled, this, [this](bool on) { taking().take.loads_only = on, read_again(); });
     }
     if (!has_slab(now())) {
-        auto* f = new Field("Rim from the columns' faces", Unit::metre, "table-rim");
+        auto* f = new Field("Clear rim round them", Unit::metre, "table-rim");
         f->set_range({-10, 100, false});
         f->show_value(taking().take.rim, false);
         box_->addWidget(f);
