@@ -82,12 +82,8 @@ void Desk::read_table_again() {
     } catch (const Trouble& e) {
         return say(t.file + ": " + QString::fromStdString(e.problem.sentence()), true);
     }
-    // What its columns were taken for holds while its heads are the same.
-    const HeadRow heads = find_heads(t.cells);
-    const bool same = heads.heads.size() == t.options.heads.size() &&
-                      std::equal(heads.heads.begin(), heads.heads.end(), t.options.heads.begin(),
-                                 [](const Head& a, const Head& b) { return a.text == b.text; });
-    if (!same) t.options.heads.clear();
+    // What was changed in how its columns are read holds while they read the same by themselves, units among them.
+    if (find_heads(t.cells).heads != t.understood) t.options.heads.clear();
     begin_table(std::move(t));
 }
 
@@ -101,10 +97,7 @@ void Desk::take_table() {
     if (taken.loaded) words << "loads of " + count(size_t(taken.loaded), "column", "columns");
     if (words.isEmpty()) words << count(t.table.columns.size(), "column", "columns");
     document_.apply("Take over " + words.join(", "), taken.model);
-    if (!t.path.isEmpty()) {
-        last_table_ = std::move(t);
-        last_table_->options.heads = last_table_->table.heads.heads;
-    }
+    if (!t.path.isEmpty()) last_table_ = std::move(t);
     tell(view | choice);
     Q_EMIT plan_came();
 }

@@ -5,6 +5,7 @@ namespace mossbed {
 void TakingTable::read_again(const Model& now) {
     ++turn;
     options.loads_only = take.loads_only;
+    understood = find_heads(cells).heads;
     table = read_column_table(cells, options);
     take_again(now);
 }

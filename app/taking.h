@@ -20,6 +20,7 @@ struct TakingTable {
     CellTable cells;
     ColumnTableOptions options;
     TakeOptions take;
+    std::vector<Head> understood;  // by its own words, whatever was changed since
     ColumnTable table;
     Taken taken;
     int turn = 0;  // counts what was changed in how it is read

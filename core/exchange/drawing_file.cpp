@@ -51,6 +51,23 @@ struct Group {
     int integer() const { return int(std::clamp(number(), -1e9, 1e9)); }
 };
 
+// "\U+00FC" as it is meant.
+std::string with_signs(std::string s) {
+    for (size_t at = 0; (at = s.find("\\U+", at)) != s.npos;) {
+        unsigned sign = 0;
+        const auto [end, error] = std::from_chars(s.data() + at + 3, s.data() + std::min(s.size(), at + 7), sign, 16);
+        if (error != std::errc() || end != s.data() + at + 7) {
+            at += 3;
+            continue;
+        }
+        const std::string both{char(sign & 0xFF), char(sign >> 8)};
+        const std::string utf8 = as_utf8("\xFF\xFE" + both);
+        s.replace(at, 7, utf8);
+        at += utf8.size();
+    }
+    return s;
+}
+
 std::vector<Group> groups_of_text(const std::string& text) {
     std::vector<Group> out;
     size_t at = 0;
@@ -76,7 +93,7 @@ std::vector<Group> groups_of_text(const std::string& text) {
                  "the file is damaged there; write it anew");
         }
         if (!next(value)) break;
-        g.text = as_utf8(value);
+        g.text = with_signs(as_utf8(value));
         out.push_back(std::move(g));
     }
     return out;
@@ -145,7 +162,7 @@ class BinaryGroups {
         }
         const size_t end = b_.find('\0', at_);
         if (end == std::string::npos) return false;
-        g.text = as_utf8(b_.substr(at_, end - at_));
+        g.text = with_signs(as_utf8(b_.substr(at_, end - at_)));
         at_ = end + 1;
         return true;
     }

@@ -22,20 +22,32 @@ const char* name_of(LayerRole role) {
 
 LayerRole role_by_name(const std::string& layer) {
     const std::string s = lower(layer);
+    // Words from their beginning, short ones whole: "MAT" is none of "MATERIAL".
+    std::vector<std::string> tokens{""};
+    for (char c : s)
+        if (c >= 'a' && c <= 'z')
+            tokens.back() += c;
+        else
+            tokens.emplace_back();
     auto has = [&](std::initializer_list<const char*> words) {
-        return std::any_of(words.begin(), words.end(), [&](const char* w) { return s.find(w) != s.npos; });
+        return std::any_of(words.begin(), words.end(), [&](const std::string w) {
+            return std::any_of(tokens.begin(), tokens.end(), [&](const std::string& t) {
+                return w.size() > 3 ? t.rfind(w, 0) == 0 : t == w || t == w + "s";
+            });
+        });
     };
-    if (has({"text", "note", "anno", "dim", "hatch", "title", "frame", "legend", "viewport", "defpoint"}))
+    if (has({"text", "note", "anno", "dim", "dimension", "hatch", "title", "frame", "legend", "viewport", "defpoint",
+             "name"}))
         return LayerRole::none;
-    if (has({"grid", "axis", "axes", "setting", "setout", "set-out", "gitter"})) return LayerRole::lines;
+    if (has({"grid", "axis", "axes", "setting", "setout", "set"})) return LayerRole::lines;
     if (has({"open", "void", "hole", "pit", "shaft"})) return LayerRole::openings;
     if (has({"ground"})) return LayerRole::ground;
     if (has({"patch", "thick", "drop", "step"})) return LayerRole::patches;
     if (has({"pile"})) return LayerRole::piles;
-    if (has({"col"})) return LayerRole::columns;
+    if (has({"col", "column"})) return LayerRole::columns;
     if (has({"wall"})) return LayerRole::walls;
     if (has({"rib", "beam"})) return LayerRole::ribs;
-    if (has({"slab", "raft", "mat", "found", "outline", "footing", "base"})) return LayerRole::slab;
+    if (has({"slab", "raft", "mat", "found", "fndn", "outline", "footing", "base"})) return LayerRole::slab;
     return LayerRole::none;
 }
 

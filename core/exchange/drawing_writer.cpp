@@ -28,6 +28,20 @@ constexpr std::array<WrittenLayer, 10> layers{{{"SLAB", 7},
 constexpr const char* application = "MOSSBED";
 constexpr double mm = 1000;
 
+// Signs beyond ASCII as "\U+00FC", since the file has a code page of its own.
+std::string in_ascii(const std::string& utf8) {
+    std::string out;
+    for (size_t i = 0; i < utf8.size();) {
+        const auto c = uint8_t(utf8[i]);
+        const size_t n = c < 0x80 ? 1 : c < 0xE0 ? 2 : c < 0xF0 ? 3 : 4;
+        uint32_t sign = n == 1 ? c : c & (0xFF >> (n + 1));
+        for (size_t k = 1; k < n && i + k < utf8.size(); ++k) sign = sign << 6 | (uint8_t(utf8[i + k]) & 0x3F);
+        out += n == 1 ? std::string(1, char(c)) : n < 4 ? fmt::format("\\U+{:04X}", sign) : "?";
+        i += n;
+    }
+    return out;
+}
+
 // A file in memory that the library writes to by its name.
 class MemoryFile {
   public:
@@ -122,7 +136,8 @@ class DrawingWriter {
     void data(const ThingData& of) {
         to_.dxfString(1001, application);
         for (const auto& [key, value] : of)
-            if (std::string line = key + "=" + value; line.size() <= 255 && line.find('\n') == line.npos)
+            if (const std::string line = in_ascii(key + "=" + value);
+                line.size() <= 255 && line.find('\n') == line.npos)
                 to_.dxfString(1000, line);
     }
     void path(const char* layer, const std::vector<Point>& p, const ThingData& of, bool closed = false) {
@@ -143,10 +158,10 @@ class DrawingWriter {
     }
     void text(Point at, const std::string& words) {
         if (words.empty()) return;
-        dxf_.writeText(
-            to_,
-            DL_TextData(at.x * mm, at.y * mm, 0, at.x * mm, at.y * mm, 0, 250, 1.0, 0, 0, 0, words, "Standard", 0.0),
-            on("NAMES"));
+        dxf_.writeText(to_,
+                       DL_TextData(at.x * mm, at.y * mm, 0, at.x * mm, at.y * mm, 0, 250, 1.0, 0, 0, 0, in_ascii(words),
+                                   "Standard", 0.0),
+                       on("NAMES"));
     }
     void slab(const Slab& s) {
         const ThingData of = data_of(s);

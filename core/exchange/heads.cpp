@@ -116,10 +116,11 @@ const std::map<std::string, Holds>& words() {
             for (const char* w : list) m[w] = h;
         };
         add(Holds::name,
-            {"id",      "name",        "column",      "column id",   "column name", "column no",  "column mark",
-             "columns", "col",         "col id",      "joint",       "joint id",    "joint name", "joint label",
-             "node",    "node id",     "node no",     "node number", "mark",        "label",      "support",
-             "point",   "point label", "unique name", "element"});
+            {"id",          "name",        "column",  "column id",   "column name", "column no",     "column mark",
+             "columns",     "col",         "col id",  "joint",       "joint id",    "joint name",    "joint label",
+             "node",        "node id",     "node no", "node number", "mark",        "label",         "support",
+             "no",          "nr",          "number",  "ref",         "column nr",   "column number", "point",
+             "point label", "unique name", "element"});
         add(Holds::x, {"x", "xcoord", "x coord", "x coordinate", "coord x", "coordinate x", "global x", "x global",
                        "pos x", "x pos", "position x", "x position", "easting", "east", "x ord"});
         add(Holds::y, {"y", "ycoord", "y coord", "y coordinate", "coord y", "coordinate y", "global y", "y global",

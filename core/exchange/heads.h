@@ -15,6 +15,7 @@ struct WrittenUnit {
     std::string name;
     Dimension of = Dimension::none;
     double factor = 1;
+    bool operator==(const WrittenUnit&) const = default;
 };
 std::optional<WrittenUnit> unit_of(const std::string& text);
 
@@ -45,6 +46,7 @@ struct Head {
     Holds holds = Holds::nothing;
     std::string load_case;            // of a component in a wide table; empty: of the row's case
     std::optional<WrittenUnit> unit;  // that the table states
+    bool operator==(const Head&) const = default;
 };
 
 struct HeadRow {

@@ -1,5 +1,6 @@
 #include "core/file/text_encoding.h"
 
+#include <algorithm>
 #include <array>
 #include <cstdint>
 
@@ -19,13 +20,13 @@ void put(std::string& out, uint32_t c) {
     }
 }
 
-std::string from_utf16(const std::string& b, bool big) {
+std::string from_utf16(const std::string& b, size_t from, bool big) {
     std::string out;
     auto unit = [&](size_t i) {
         const auto first = uint8_t(b[i]), second = uint8_t(b[i + 1]);
         return uint32_t(big ? first << 8 | second : second << 8 | first);
     };
-    for (size_t i = 2; i + 1 < b.size(); i += 2) {
+    for (size_t i = from; i + 1 < b.size(); i += 2) {
         uint32_t c = unit(i);
         if (c >= 0xD800 && c < 0xDC00 && i + 3 < b.size())
             if (const uint32_t low = unit(i + 2); low >= 0xDC00 && low < 0xE000)
@@ -33,6 +34,16 @@ std::string from_utf16(const std::string& b, bool big) {
         put(out, c >= 0xD800 && c < 0xE000 ? 0xFFFD : c);
     }
     return out;
+}
+
+// UTF-16 without a mark: half of the bytes of western text are nought, all at even places (−1) or at odd ones (1).
+int order_without_mark(const std::string& b) {
+    if (b.size() < 8 || b.size() % 2) return 0;
+    const size_t n = std::min<size_t>(b.size(), 400);
+    size_t at[2] = {0, 0};
+    for (size_t i = 0; i < n; ++i) at[i % 2] += b[i] == 0;
+    const size_t many = 2 * n / 5;
+    return at[1] >= many && at[0] == 0 ? 1 : at[0] >= many && at[1] == 0 ? -1 : 0;
 }
 
 // 0x80 to 0x9F of Windows-1252, which Latin-1 leaves to control signs that no text holds.
@@ -67,8 +78,9 @@ bool is_utf8(const std::string& t) {
 
 std::string as_utf8(const std::string& b) {
     if (b.rfind("\xEF\xBB\xBF", 0) == 0) return as_utf8(b.substr(3));
-    if (b.rfind("\xFF\xFE", 0) == 0) return from_utf16(b, false);
-    if (b.rfind("\xFE\xFF", 0) == 0) return from_utf16(b, true);
+    if (b.rfind("\xFF\xFE", 0) == 0) return from_utf16(b, 2, false);
+    if (b.rfind("\xFE\xFF", 0) == 0) return from_utf16(b, 2, true);
+    if (const int order = order_without_mark(b)) return from_utf16(b, 0, order < 0);
     if (is_utf8(b)) return b;
     std::string out;
     for (const char ch : b) {

@@ -1,5 +1,5 @@
-// Text as other programs write it, made UTF-8: with or without a mark, UTF-16 of either order, else Windows-1252, of
-// which Latin-1 is a part.
+// Text as other programs write it, made UTF-8: with or without a mark, UTF-16 of either order, likewise, else
+// Windows-1252, of which Latin-1 is a part.
 #pragma once
 #include <string>
 

@@ -179,6 +179,23 @@ TEST_F(ExchangeWindow, TheTableIsReadAgainAndSaysWhatChanged) {
     EXPECT_FALSE(w.desk()->taking_table);
 }
 
+TEST_F(ExchangeWindow, WhatWasChangedInHowATableIsReadHoldsOnlyWhileItReadsTheSame) {
+    const QString path = write("t.csv", "id,x,y,size,G\n,m,m,mm,kN\nC1,0,0,400x400,475\n");
+    drop(path);
+    pick("head-holds-4", "N");
+    press("take-table");
+    ASSERT_EQ(column_load(model(), "G", "C1").N, 475);  // of the case that such loads are taken for
+    write("t.csv", "id,x,y,size,G\n,m,m,mm,kN\nC1,0,0,400x400,500\n");
+    act("read-table-again");
+    settle();
+    EXPECT_EQ(w.desk()->taking_table->table.sum_of("G").N, 500) << "G is N as before";
+    press("take-table");
+    write("t.csv", "id,x,y,size,G\n,m,m,mm,MN\nC1,0,0,400x400,0.5\n");  // the unit is another
+    act("read-table-again");
+    settle();
+    EXPECT_TRUE(w.desk()->taking_table->table.loads.empty()) << "nothing is read in the unit of before";
+}
+
 TEST_F(ExchangeWindow, AnEditBeneathAPreviewKeepsItTrue) {
     drop(write("t.csv", "id,x,y,size,G N\nC1,0,0,400x400,475\nC2,8,0,400x600,810\n"));
     press("take-table");

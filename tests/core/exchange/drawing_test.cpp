@@ -349,6 +349,7 @@ Model everything(std::mt19937& random) {
         c.pedestal_height = k % 2 ? 0.5 : 0;
         m.columns.push_back(c);
     }
+    m.columns[3].id = "Süd-Ø1";  // signs beyond ASCII
     m.walls = {{"W1", {{20, 3}, {24, 3}, {24, 7}, {20, 7}, {20, 3}}, 0.3, 4, true, 0.7, {}},
                {"core", {{1, 12}, {u(4, 6), 15}}, 0.2, 3, false, 1, {}}};
     m.ribs = {{"R1", {{1, 17}, {28, 17}}, 0.5, 1.3, Flush::top, "", OverOpenings::carry, 0.8, {}}};
@@ -435,7 +436,12 @@ TEST(DrawingFile, RolesGoByTheWordsInLayerNames) {
                               {"NOTES", LayerRole::none},
                               {"0", LayerRole::none},
                               {"SLAB-TEXT", LayerRole::none},
-                              {"PILES", LayerRole::piles}})
+                              {"PILES", LayerRole::piles},
+                              {"MATERIALS", LayerRole::none},
+                              {"S-MAT", LayerRole::slab},
+                              {"PROTOCOL", LayerRole::none},
+                              {"S_COL_300", LayerRole::columns},
+                              {"BASEMENT WALLS", LayerRole::walls}})
         EXPECT_EQ(role_by_name(name), role) << name;
 }
 

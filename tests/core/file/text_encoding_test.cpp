@@ -17,6 +17,9 @@ TEST(Encoding, TextOfOtherProgramsBecomesUtf8) {
                                   10)),
               "a°\xF0\x9F\x98\x80");  // UTF-16, a pair
     EXPECT_EQ(as_utf8(std::string("\xFE\xFF\0a\0\xB0", 6)), "a°");
+    EXPECT_EQ(as_utf8(std::string("i\0d\0;\0x\0\n\0", 10)), "id;x\n");  // without a mark
+    EXPECT_EQ(as_utf8(std::string("\0i\0d\0;\0x\0\n", 10)), "id;x\n");
+    EXPECT_EQ(as_utf8(std::string("a\0b", 3)), std::string("a\0b", 3));  // too little to say
     EXPECT_EQ(as_utf8(""), "");
 }
 
