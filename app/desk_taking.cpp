@@ -128,13 +128,16 @@ void Desk::take_drawing_file() {
     Box extent;
     for (const auto& stroke : t.plan.strokes)
         for (Point p : stroke) extent.add(p);
-    const bool lies_there =
-        std::any_of(m.underlays.begin(), m.underlays.end(), [&](const Underlay& u) { return u.file == file; });
-    if (t.keep_under && !lies_there && extent.width() > 0) {
-        Underlay u;
-        for (int n = 1; u.id.empty() || find_id(m.underlays, u.id); ++n) u.id = "U" + std::to_string(n);
-        u.file = file, u.at = extent.low, u.width = extent.width(), u.strength = 0.35;
-        m.underlays.push_back(u);
+    if (t.keep_under && extent.width() > 0) {
+        auto it =
+            std::find_if(m.underlays.begin(), m.underlays.end(), [&](const Underlay& u) { return u.file == file; });
+        if (it == m.underlays.end()) {
+            Underlay u;
+            for (int n = 1; u.id.empty() || find_id(m.underlays, u.id); ++n) u.id = "U" + std::to_string(n);
+            u.file = file, u.strength = 0.35;
+            it = m.underlays.insert(it, std::move(u));
+        }
+        it->at = extent.low, it->width = extent.width(), it->angle = 0;
     }
     QStringList words;
     if (t.taken.outline) words << "the outline";

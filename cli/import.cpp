@@ -131,7 +131,7 @@ int take_table(const TableOptions& o) {
         return 2;
     }
     fmt::print(
-        "Taken: {} columns added, {} moved, {} with another size or angle, {} with other loads, {} loads in all.\n",
+        "Columns taken: {} added, {} moved, {} with another size or angle, {} with other loads; {} loads in all.\n",
         taken.added, taken.moved, taken.resized, taken.loaded, table.loads.size());
     for (const std::string& change : taken.changes) fmt::print("  {}\n", change);
     if (!taken.missing.empty()) fmt::print("Not in the table, left as they are: {}\n", fmt::join(taken.missing, ", "));

@@ -245,10 +245,9 @@ void draw_boreholes(PlanDraft& d) {
 
 // Of a table or a drawing that is looked at before it is taken.
 void draw_coming(PlanDraft& d) {
-    const Stroke line{Role::ochre, 1.4};
-    for (const std::vector<Point>& p : d.scene.coming_lines) {
+    if (!d.scene.coming_lines.empty()) {
         Path path;
-        path.rings = rings_of({p}), path.closed = false, path.stroke = line;
+        path.rings = rings_of(Rings(d.scene.coming_lines)), path.closed = false, path.stroke = {Role::ochre, 1.4};
         d.drawing.add(Layer::notes, std::move(path));
     }
     if (const auto& m = d.scene.coming_moment) {

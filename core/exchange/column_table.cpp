@@ -272,7 +272,7 @@ class TableReader {
         if (parts && !parts->second.empty()) own = unit_of(parts->second);
         const bool sound = parts && (parts->second.empty() || (own && own->of == dimension_of(h.holds)));
         const auto v = sound ? read_number(parts->first, out_.habit) : std::nullopt;
-        if (!v) {
+        if (!v || std::abs(*v) > 1e12) {  // beyond all that can be meant
             const std::string shown = cell.size() > 30 ? cell.substr(0, 30) + "…" : cell;
             *why = sound && reads_both_ways(parts->first)
                        ? fmt::format("{} is \"{}\", which may be read in two ways", words_of(h), shown)

@@ -26,6 +26,8 @@ namespace {
     throw Trouble({std::move(what), "the drawing", std::move(mend), Severity::error, {}});
 }
 
+constexpr double farthest = 1e10;  // units; what lies further is a spoilt number
+
 // Bytes 8 to 21 of a binary file.
 constexpr std::string_view binary_mark{"Binary DXF\r\n\x1a\0", 14};
 
@@ -267,8 +269,10 @@ class Entity {
     bool is_from_below() const { return number(230, 1) < 0; }
     bool is_oblique() const { return std::abs(std::abs(number(230, 1)) - 1) > 1e-6; }
     bool has_sound_numbers() const {
-        return std::all_of(groups.begin(), groups.end(),
-                           [](const Group& g) { return g.code < 10 || g.code > 59 || g.is_number(); });
+        return std::all_of(groups.begin(), groups.end(), [](const Group& g) {
+            const bool is_wanted = (g.code >= 10 && g.code <= 79) || (g.code >= 90 && g.code <= 99);
+            return !is_wanted || (g.is_number() && std::abs(g.number()) < farthest);
+        });
     }
     std::map<std::string, std::string> data() const {
         std::map<std::string, std::string> out;
@@ -352,10 +356,10 @@ class DrawingReader {
         while (!done() && groups_[at_].text != "ENDSEC") {
             const Entity e = next();
             if (e.type != "BLOCK") continue;
-            Block& b = blocks_[e.text(2)];
-            b = {};
+            Block b;
             b.base = e.point(10);
             entities(b, "ENDBLK");
+            if (e.has_sound_numbers()) blocks_[e.text(2)] = std::move(b);  // else what it is put in for is told
         }
     }
     void entities(Block& to, const std::string& end) {
@@ -451,11 +455,17 @@ class DrawingReader {
     void polyline(const Entity& e, DrawnShape& s, Block& to) {
         const int flags = e.integer(70);
         s.is_closed = (flags & 1) != 0, s.width = e.number(40);
+        bool sound = true;
         while (!done() && groups_[at_].text == "VERTEX") {
             const Entity v = next();
             const int kind = v.integer(70);
             if ((kind & 16) != 0 || (kind & 8) != 0) continue;  // of a spline's frame; what fits it
+            sound = sound && v.has_sound_numbers();
             s.vertices.push_back({v.point(10), v.number(42)});
+        }
+        if (!sound) {
+            ++to.not_read[{s.layer, "POLYLINE with spoilt numbers"}];
+            s.vertices.clear();
         }
         if ((flags & (4 | 16 | 64)) != 0) {
             ++to.not_read[{s.layer, (flags & 4) != 0 ? "POLYLINE drawn as a spline" : "POLYLINE that is a mesh"}];

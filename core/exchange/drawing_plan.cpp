@@ -168,6 +168,7 @@ class Planner {
             ++out_.shapes[s.layer];
             out_.layers.emplace(s.layer, LayerRole::none);
         }
+        for (const auto& [what, n] : file_.not_read) out_.layers.emplace(what.first, LayerRole::none);
         for (const DrawnLayer& l : file_.layers)
             if (l.name != "Defpoints") out_.layers.emplace(l.name, LayerRole::none);
         for (auto& [name, role] : out_.layers) role = role_by_name(name);

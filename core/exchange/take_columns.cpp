@@ -70,8 +70,8 @@ class Taker {
             {fmt::format("column {}: {}", c.id, what), fmt::format("line {}", c.line), mend, Severity::error, {}});
     }
     void column(const TableColumnRow& c) {
-        const auto it = index_.find(c.id);
-        if (it == index_.end()) {
+        const bool is_new = index_.count(c.id) == 0;
+        if (is_new) {
             if (options_.loads_only)
                 return refuse(c, "the model has no such column", "leave it out, or take the places of columns too");
             if (!c.at) return refuse(c, "it has no place and the model has no such column", "give its x and y");
@@ -87,7 +87,7 @@ class Taker {
         if (c.at) to.at = *c.at;
         if (!c.size.empty()) to.shape = c.shape.value_or(to.shape), to.size = c.size;
         if (c.angle) to.angle = *c.angle;
-        if (it == index_.end()) return;
+        if (is_new) return;
         const Column& was = before_.columns[index_[c.id]];
         std::string& said = said_[c.id];
         if (distance(was.at, to.at) > 1e-9) {

@@ -1,12 +1,10 @@
 // Tables, drawings and reports of other programs, dropped on the window, looked at, changed and taken over.
 #include <QCheckBox>
 #include <QClipboard>
-#include <QComboBox>
 #include <QDragEnterEvent>
 #include <QDropEvent>
 #include <QMimeData>
 #include <QPlainTextEdit>
-#include <QPushButton>
 #include <QTableWidget>
 #include <QTemporaryDir>
 
@@ -18,25 +16,6 @@ namespace {
 
 class ExchangeWindow : public Window {
   protected:
-    void settle() {
-        QApplication::processEvents();
-        QApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
-    }
-    void press(const QString& name) {
-        auto* b = widget<QPushButton>(name);
-        ASSERT_TRUE(b);
-        QTest::mouseClick(b, Qt::LeftButton);
-        settle();
-    }
-    void pick(const QString& combo, const QString& text) {
-        auto* c = widget<QComboBox>(combo);
-        ASSERT_TRUE(c);
-        const int at = c->findText(text);
-        ASSERT_GE(at, 0) << text.toStdString();
-        c->setCurrentIndex(at);
-        Q_EMIT c->activated(at);
-        settle();
-    }
     void drop(const QString& path) {
         QMimeData data;
         data.setUrls({QUrl::fromLocalFile(path)});

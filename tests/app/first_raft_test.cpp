@@ -14,21 +14,6 @@ namespace {
 
 class FirstRaft : public Window {
   protected:
-    void press(const QString& name) {
-        auto* b = widget<QPushButton>(name);
-        ASSERT_TRUE(b);
-        QTest::mouseClick(b, Qt::LeftButton);
-        QApplication::processEvents();
-        QApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
-    }
-    void pick(const QString& combo, const QString& text) {
-        auto* c = widget<QComboBox>(combo);
-        ASSERT_TRUE(c);
-        const int at = c->findText(text);
-        ASSERT_GE(at, 0) << text.toStdString();
-        c->setCurrentIndex(at);
-        Q_EMIT c->activated(at);
-    }
     QString said() { return widget<QLabel>("strip-text")->text(); }
 };
 

@@ -3,8 +3,10 @@
 #include <gtest/gtest.h>
 
 #include <QApplication>
+#include <QComboBox>
 #include <QElapsedTimer>
 #include <QLabel>
+#include <QPushButton>
 #include <QTest>
 
 #include "app/main_window.h"
@@ -60,6 +62,25 @@ class Window : public ::testing::Test {
         QTest::keyClick(line, Qt::Key_Delete);
         QTest::keyClicks(line, text);
         QTest::keyClick(line, Qt::Key_Return);
+    }
+    void press(const QString& name) {
+        auto* b = widget<QPushButton>(name);
+        ASSERT_TRUE(b);
+        QTest::mouseClick(b, Qt::LeftButton);
+        settle();
+    }
+    void pick(const QString& combo, const QString& text) {
+        auto* c = widget<QComboBox>(combo);
+        ASSERT_TRUE(c);
+        const int at = c->findText(text);
+        ASSERT_GE(at, 0) << text.toStdString();
+        c->setCurrentIndex(at);
+        Q_EMIT c->activated(at);
+        settle();
+    }
+    void settle() {  // pages that gave way are gone
+        QApplication::processEvents();
+        QApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
     }
     void act(const QString& name) {
         auto* a = widget<QAction>(name);

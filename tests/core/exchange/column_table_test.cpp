@@ -227,6 +227,12 @@ TEST(ColumnTable, RowsOfAnotherLengthAreRefusedSinceNumbersWouldShift) {
     EXPECT_THAT(warned(read("id,x,y,G N\nC1,1,1,475\nC2,6,1,47")), HasSubstr("ends without a line end"));
 }
 
+TEST(ColumnTable, NumbersBeyondAllMeaningAreNone) {
+    const ColumnTable t = read("id,x,y,G N\nC1,1,1e300,475\nC2,6,1,9e15\nC3,6,1,1e5\n");
+    EXPECT_EQ(t.columns.size(), 1u);
+    EXPECT_THAT(refused(t), HasSubstr("line 2: column C1: y is \"1e300\""));
+}
+
 TEST(ColumnTable, NothingIsGuessedWithoutHeads) {
     for (const char* text : {"", "12;4;5\n7;8;9\n", "\n\n\n", "hello\n", "id\n", "a,b,c\n1,2,3\n", "x,y,G N\n1,2,3\n",
                              "id,x,G N\nC1,2,3\n"}) {

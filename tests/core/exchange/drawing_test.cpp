@@ -287,6 +287,24 @@ TEST(DrawingFile, WhatIsHiddenOrNotReadIsToldNotTaken) {
     EXPECT_THAT(errors(plan_of(d, o)), HasSubstr("it has no layer \"NO SUCH\""));
 }
 
+TEST(DrawingFile, ShapesBeyondAllMeaningAreNotRead) {
+    const DrawnPlan p = plan_of(Dxf().ring("SLAB", ell_mm).line("SLAB", {0, 0}, {1e300, 5}));
+    EXPECT_TRUE(is_ring(outline(p), ell));
+    EXPECT_THAT(errors(p), HasSubstr("1 LINE with spoilt numbers on \"SLAB\" is not read"));
+    Dxf d;  // a vertex, a block's base, a flag
+    d.add(0, "POLYLINE").add(8, "SLAB").add(70, 1.);
+    for (const char* x : {"0", "9000", "9x00"}) d.add(0, "VERTEX").add(8, "SLAB").add(10, x).add(20, "0");
+    d.add(0, "SEQEND").insert("COLUMNS", "B", {1000, 1000});
+    d.add(0, "LWPOLYLINE").add(8, "OPENINGS").add(70, "1-").add(10, 0.).add(20, 0.);
+    std::string text = d.block("B", {0, 0}, Dxf().circle("0", {0, 0}, 200)).ascii();
+    text.replace(text.find(" 10\r\n0\r\n"), 8, " 10\r\nO\r\n");
+    const DrawnPlan spoilt = read_plan(read_drawing(text));
+    EXPECT_TRUE(spoilt.none());
+    EXPECT_THAT(errors(spoilt), HasSubstr("1 POLYLINE with spoilt numbers on \"SLAB\""));
+    EXPECT_THAT(errors(spoilt), HasSubstr("INSERT of block B, which is not there"));
+    EXPECT_THAT(errors(spoilt), HasSubstr("1 LWPOLYLINE with spoilt numbers on \"OPENINGS\""));
+}
+
 TEST(DrawingFile, OriginsAreTakenOffAndNationalGridsAreNoticed) {
     Polygon far;
     for (Point q : ell) far.push_back(q + Point{512345.678, 187654.321});
