@@ -54,6 +54,7 @@ class Taker {
     }
     Taken take() {
         const bool untouched = !before_.loads.combinations || has_first_combinations(before_);
+        for (const TableColumnRow& c : table_.columns) of_table_.insert(c.id);
         for (const TableColumnRow& c : table_.columns) column(c);
         loads();
         cases_and_combinations(untouched);
@@ -75,6 +76,10 @@ class Taker {
             if (options_.loads_only)
                 return refuse(c, "the model has no such column", "leave it out, or take the places of columns too");
             if (!c.at) return refuse(c, "it has no place and the model has no such column", "give its x and y");
+            for (const Column& k : before_.columns)
+                if (distance(k.at, *c.at) < 1e-6 && !of_table_.count(k.id))
+                    return refuse(c, fmt::format("it stands where the model's column {} stands", k.id),
+                                  "give it that name, or another place");
             Column fresh;
             fresh.id = c.id, fresh.at = *c.at;
             index_[c.id] = m().columns.size();
@@ -203,10 +208,8 @@ class Taker {
             if (const auto it = said_.find(c.id); it != said_.end() && !it->second.empty())
                 out_.changes.push_back(c.id + ": " + it->second.substr(2));
         if (table_.columns.empty()) return;
-        std::set<std::string> there;
-        for (const TableColumnRow& c : table_.columns) there.insert(c.id);
         for (const Column& c : before_.columns)
-            if (!there.count(c.id)) out_.missing.push_back(c.id);
+            if (!of_table_.count(c.id)) out_.missing.push_back(c.id);
     }
 
     void slab() {
@@ -228,7 +231,7 @@ class Taker {
     Taken out_;
     std::unordered_map<std::string, size_t> index_;
     std::unordered_map<std::string, size_t> case_index_;
-    std::set<std::string> refused_;
+    std::set<std::string> refused_, of_table_;  // columns
     std::map<std::string, std::string> said_;
 };
 

@@ -84,6 +84,14 @@ TEST(TakeColumns, ColumnsThatStandAreMovedAndResizedAndThatIsTold) {
     EXPECT_EQ(t.model.loads, m.loads);
 }
 
+TEST(TakeColumns, AColumnWhereAnotherOfTheModelStandsIsRefused) {
+    const Taken t =
+        take_columns(standing(), table("id,x,y,size\nK1,1.5,1.5,400x400\nK2,7.5,1.5,400x400\nC2,4,4,400x400\n"), {});
+    EXPECT_EQ(t.added, 1) << "K2 takes the place that C2 leaves";
+    ASSERT_EQ(t.problems.size(), 1u);
+    EXPECT_THAT(t.problems[0].sentence(), HasSubstr("line 2: column K1: it stands where the model's column C1 stands"));
+}
+
 TEST(TakeColumns, TheSameTableAgainChangesNothing) {
     const ColumnTable rows = table("id,x,y,size,G N,G Mx,Q N\nC1,0,0,400x400,475,1,180\nC2,8,0,400x800,810,0,0\n");
     const Taken once = take_columns(new_model(), rows, {});
