@@ -11,6 +11,16 @@ namespace mossbed {
 
 namespace {
 QString count(size_t n, const char* one, const char* many) { return QString("%1 %2").arg(n).arg(n == 1 ? one : many); }
+// The cells of its file; false after it was said why not.
+bool read_file(TakingTable& t, Desk& desk) {
+    try {
+        t.cells = read_table_file(read_text(t.path.toStdString()));
+        return true;
+    } catch (const Trouble& e) {
+        desk.say(t.file + ": " + QString::fromStdString(e.problem.sentence()), true);
+        return false;
+    }
+}
 }  // namespace
 
 void Desk::leave_taking() {
@@ -58,12 +68,7 @@ void Desk::begin_table(TakingTable t) {
 void Desk::read_table(const QString& path) {
     TakingTable t;
     t.file = path.section('/', -1), t.path = path;
-    try {
-        t.cells = read_table_file(read_text(path.toStdString()));
-    } catch (const Trouble& e) {
-        return say(t.file + ": " + QString::fromStdString(e.problem.sentence()), true);
-    }
-    begin_table(std::move(t));
+    if (read_file(t, *this)) begin_table(std::move(t));
 }
 
 void Desk::read_table_text(const std::string& text) {
@@ -77,11 +82,7 @@ void Desk::read_table_text(const std::string& text) {
 void Desk::read_table_again() {
     if (!last_table_) return;
     TakingTable t = *last_table_;
-    try {
-        t.cells = read_table_file(read_text(t.path.toStdString()));
-    } catch (const Trouble& e) {
-        return say(t.file + ": " + QString::fromStdString(e.problem.sentence()), true);
-    }
+    if (!read_file(t, *this)) return;
     // What was changed in how its columns are read holds while they read the same by themselves, units among them.
     if (find_heads(t.cells).heads != t.understood) t.options.heads.clear();
     begin_table(std::move(t));

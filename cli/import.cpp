@@ -69,6 +69,17 @@ int take_boreholes(const ReportOptions& o) {
     return left_out ? 1 : 0;
 }
 
+// The model that takes something over: that of the file, or a new one where none is named.
+std::optional<Model> model_into(const std::string& path) {
+    if (path.empty()) return new_model();
+    auto m = read(path);
+    return m ? std::optional(std::move(m->first)) : std::nullopt;
+}
+int nothing_of(const std::string& file) {
+    fmt::print(stderr, "{}: nothing can be taken from it; nothing is written.\n", file);
+    return 2;
+}
+
 struct TableOptions {
     std::string table, into, out, signs = "actions", length, force;
     double rim = 1;
@@ -101,12 +112,8 @@ std::optional<WrittenUnit> unit_option(const std::string& text, Dimension of) {
 }
 
 int take_table(const TableOptions& o) {
-    Model model = new_model();
-    if (!o.into.empty()) {
-        auto m = read(o.into);
-        if (!m) return 2;
-        model = std::move(m->first);
-    }
+    const std::optional<Model> model = model_into(o.into);
+    if (!model) return 2;
     ColumnTableOptions options;
     options.are_reactions = o.signs == "reactions", options.loads_only = o.loads_only;
     if (!o.length.empty()) options.length = unit_option(o.length, Dimension::length);
@@ -120,15 +127,13 @@ int take_table(const TableOptions& o) {
     }
     for (const Problem& p : table.problems) tell(p);
     if (table.none()) {
-        fmt::print(stderr, "{}: nothing can be taken from it; nothing is written.\n", o.table);
-        return 2;
+        return nothing_of(o.table);
     }
     print_understanding(table);
-    const Taken taken = take_columns(model, table, {o.loads_only, o.rim});
+    const Taken taken = take_columns(*model, table, {o.loads_only, o.rim});
     for (const Problem& p : taken.problems) tell(p);
     if (!taken.anything() && (has_errors(table.problems) || has_errors(taken.problems))) {
-        fmt::print(stderr, "{}: nothing can be taken from it; nothing is written.\n", o.table);
-        return 2;
+        return nothing_of(o.table);
     }
     fmt::print(
         "Columns taken: {} added, {} moved, {} with another size or angle, {} with other loads; {} loads in all.\n",
@@ -168,12 +173,8 @@ void print_plan(const DrawnPlan& plan) {
 }
 
 int take_drawing_file(const DrawingOptions& o) {
-    Model model = new_model();
-    if (!o.into.empty()) {
-        auto m = read(o.into);
-        if (!m) return 2;
-        model = std::move(m->first);
-    }
+    const std::optional<Model> model = model_into(o.into);
+    if (!model) return 2;
     PlanOptions options;
     if (!o.unit.empty()) options.unit = unit_of(o.unit)->factor;
     if (!o.origin.empty()) {
@@ -194,11 +195,10 @@ int take_drawing_file(const DrawingOptions& o) {
     }
     for (const Problem& p : plan.problems) tell(p);
     if (plan.none()) {
-        fmt::print(stderr, "{}: nothing can be taken from it; nothing is written.\n", o.drawing);
-        return 2;
+        return nothing_of(o.drawing);
     }
     print_plan(plan);
-    const TakenDrawing taken = take_drawing(model, plan);
+    const TakenDrawing taken = take_drawing(*model, plan);
     fmt::print("Taken: {}{} new things, {} that stood there already.\n", taken.outline ? "the outline, " : "",
                taken.added.size(), taken.kept.size());
     if (!taken.missing.empty())

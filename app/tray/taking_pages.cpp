@@ -153,10 +153,8 @@ void TablePage::ways_of_reading() {
     }
     const auto unit = [this](const QString& label, const char* name, const QStringList& all,
                              std::optional<WrittenUnit> ColumnTableOptions::*of) {
-        QStringList titles{"m or kN"};
-        titles = all;
         const auto& now = taking().options.*of;
-        auto* c = choice_of(titles, now ? std::max(0, int(all.indexOf(q(now->name)))) : 0, name);
+        auto* c = choice_of(all, now ? std::max(0, int(all.indexOf(q(now->name)))) : 0, name);
         box_->addLayout(labelled(label, c, 76));
         connect(c, &QComboBox::activated, this, [this, all, of](int k) {
             taking().options.*of = unit_of(all[k].toStdString());
