@@ -71,6 +71,7 @@ void Document::set(Model m) {
 void Document::apply(const QString& name, Model next) {
     if (base_) cancel_preview(), Q_EMIT let_go();
     if (next == model_) return;
+    if (differs_for_rules(model_, next)) remake_combinations(next);
     stack_.push(new ModelCommand(this, name, model_, std::move(next)));
 }
 

@@ -5,6 +5,7 @@
 
 #include "cli/commands.h"
 #include "core/answer/solve.h"
+#include "core/codes/combination_rules.h"
 #include "core/file/schema.h"
 #include "words/quantities.h"
 #include "words/results_file.h"
@@ -85,7 +86,7 @@ int run_check(const std::string& model, const std::string& json) {
 
 // What the command line asks for.
 struct Asked {
-    std::string model, out, json;
+    std::string model, out, json, rules;
     SolveOptions options;
     bool results = false;
 };
@@ -117,6 +118,50 @@ void add_schema(CLI::App& app, Asked& a) {
     schema->callback([&] { std::fputs(a.results ? results_schema_text() : model_schema().c_str(), stdout); });
 }
 
+// The rows that the rules give, as text; into a model where one is named.
+int run_combine(const std::string& path, const std::string& out, const std::string& rules) {
+    auto read_it = read(path);
+    if (!read_it) return 2;
+    Model m = std::move(read_it->first);
+    if (!rules.empty()) m.settings.combination_rules = rules, m.settings.keys["combination_rules"] = "";
+    std::vector<Problem> problems;
+    const std::vector<Combination> by_rule = combinations_by_rule(m, problems);
+    for (const Problem& p : problems) tell(p);
+    if (!problems.empty()) return 2;
+    if (!m.loads.combinations) m.loads.combinations = by_rule;
+    remake_combinations(m, true);
+    for (const Combination& c : *m.loads.combinations) {
+        std::string factors;
+        for (const auto& [id, f] : c.factors) factors += fmt::format("{}{:g} {}", factors.empty() ? "" : " + ", f, id);
+        fmt::print("{:<16} {:<9} {:<40} {}\n", c.id, name_of(c.purpose), factors, c.generated_by.value_or("by hand"));
+    }
+    return out.empty() || write(m, out) ? 0 : 2;
+}
+
+void add_combine(CLI::App& app, Asked& a, int& code) {
+    auto* c = app.add_subcommand(
+        "combine",
+        "Write the combinations of MODEL by rule and print them; those made by hand are kept. Exit 0: done; 2: the "
+        "model or the rules cannot be read.");
+    c->add_option("MODEL", a.model, "a .mossbed file")->required();
+    c->add_option("--out", a.out, "also write the model with them to this file");
+    c->add_option("--rules", a.rules, "by these rules, in place of settings.combination_rules");
+    c->callback([&] { code = run_combine(a.model, a.out, a.rules); });
+    auto* r = app.add_subcommand("rules", "Print a rule file (JSON), to be edited and put into loads.rules.");
+    r->add_option("NAME", a.rules, "as in settings.combination_rules")->required();
+    r->callback([&] {
+        const std::string text = rule_file_of(a.rules);
+        if (text.empty()) {
+            std::string known;
+            for (const std::string& n : names_of_rules()) known += (known.empty() ? "" : ", ") + n;
+            tell({"there are no rules called \"" + a.rules + "\"", "rules", "name one of " + known, Severity::error, {}});
+            code = 2;
+        } else {
+            std::fputs(text.c_str(), stdout);
+        }
+    });
+}
+
 int run(int argc, char** argv) {
     CLI::App app{"Moss Bed: rafts and mats on springs, without a window."};
     app.require_subcommand(1);
@@ -124,6 +169,7 @@ int run(int argc, char** argv) {
     int code = 0;
     add_solve(app, asked, code);
     add_check(app, asked, code);
+    add_combine(app, asked, code);
     add_import(app, code);
     add_export(app, code);
     add_schema(app, asked);

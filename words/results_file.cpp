@@ -6,6 +6,7 @@
 #include <set>
 
 #include "core/base/sha256.h"
+#include "core/fields/envelope.h"
 #include "words/terms.h"
 
 namespace mossbed {
@@ -184,6 +185,31 @@ void put_members(Writer& w, const Answer& a, Member::Kind kind) {
     });
 }
 
+// Of each purpose the largest and smallest at every node, as the combinations above have them.
+void put_envelopes(Writer& w, const Answer& a) {
+    w.list("envelopes", purposes_with_fields(a), [&](Purpose purpose) {
+        auto put = [&](const char* key, auto value) {
+            const Envelope e = envelope_of(a, purpose, a.mesh.nodes.size(), value);
+            w.key(key), w.open('{');
+            w.list("max", e.max, [&](double v) { w.number(v); });
+            w.list("max_by", e.max_by, [&](int c) { w.number(c); });
+            w.list("min", e.min, [&](double v) { w.number(v); });
+            w.list("min_by", e.min_by, [&](int c) { w.number(c); });
+            w.close('}');
+        };
+        auto moment = [&](double PlateForces::*of) {
+            return [&a, of](const CombinationAnswer& c, int n) { return a.force_at_node(c, n, of); };
+        };
+        w.open('{');
+        w.field("purpose", std::string(name_of(purpose)));
+        put("settlement", [](const CombinationAnswer& c, int n) { return c.settlement(n); });
+        put("pressure", [](const CombinationAnswer& c, int n) { return c.pressure[size_t(n)]; });
+        put("mx", moment(&PlateForces::mx)), put("my", moment(&PlateForces::my)), put("mxy", moment(&PlateForces::mxy));
+        w.close('}');
+        w.raw("\n");
+    });
+}
+
 }  // namespace
 
 std::string write_results(const Answer& a, const std::string& model_text) {
@@ -205,6 +231,7 @@ std::string write_results(const Answer& a, const std::string& model_text) {
     w.close('}');
     w.raw("\n");
     w.list("combinations", a.combinations, [&](const CombinationAnswer& c) { put_combination(w, a, c), w.raw("\n"); });
+    put_envelopes(w, a);
     w.list("strips", a.steel.strips, [&](const StripAnswer& s) {
         w.open('{');
         w.field("id", s.strip.id);

@@ -4,15 +4,14 @@
 
 #include "core/answer/solve_contact.h"
 #include "core/answer/stages.h"
+#include "core/codes/combination_rules.h"
 #include "core/validate/validate.h"
 
 namespace mossbed {
 
 std::vector<Combination> combinations_of(const Model& model) {
-    std::vector<Combination> out;
-    if (model.loads.combinations)
-        for (const Combination& c : *model.loads.combinations)
-            if (c.active) out.push_back(c);
+    std::vector<Combination> out = combinations_in(model);
+    std::erase_if(out, [](const Combination& c) { return !c.active; });
     return out;
 }
 
@@ -41,7 +40,7 @@ std::shared_ptr<const Answer> solve(const Model& model, const SolveOptions& opti
     std::vector<Problem> problems = problems_of(model);
     for (const Problem& p : problems)
         if (p.severity == Severity::error) throw Trouble(p);
-    const auto kept = std::make_shared<const Model>(model);
+    const auto kept = std::make_shared<const Model>(with_combinations_listed(model));
     Fields fields(kept, solve_stages(kept, options, previous, progress));
     for (const auto* more : {&fields.stages.loading->problems, &fields.stages.subsoil->problems})
         problems.insert(problems.end(), more->begin(), more->end());

@@ -53,7 +53,7 @@ class Taker {
         for (size_t k = 0; k < model.columns.size(); ++k) index_[model.columns[k].id] = k;
     }
     Taken take() {
-        const bool untouched = !before_.loads.combinations || has_first_combinations(before_);
+        const bool untouched = !before_.loads.combinations;
         for (const TableColumnRow& c : table_.columns) of_table_.insert(c.id);
         for (const TableColumnRow& c : table_.columns) column(c);
         loads();
@@ -185,7 +185,9 @@ class Taker {
                 });
                 return bare && !of_table && (c.action != Action::permanent || permanent);
             });
-            m().loads.combinations = first_combinations(cases);
+        } else if (std::any_of(before_.loads.combinations->begin(), before_.loads.combinations->end(),
+                               [](const Combination& c) { return c.generated_by.has_value(); })) {
+            remake_combinations(m());
         } else {
             for (const std::string& id : out_.cases_added)
                 out_.problems.push_back({fmt::format("case {} is new and in no combination", id),

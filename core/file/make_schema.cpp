@@ -104,7 +104,8 @@ class SchemaVisitor {
                            {"default", value}};
     }
     void raw(const char* key, const std::string& text) {
-        properties[key] = {{"type", "object"}, {"default", json::parse(text)}};
+        properties[key] = {{"type", "object"}};
+        if (!text.empty()) properties[key]["default"] = json::parse(text);
     }
     template <class F>
     void group(const char* key, const Keys&, F each) {
@@ -146,13 +147,15 @@ const char* const definitions = R"({
  "load_item": {"type": "object", "description": "one place and its values", "properties": {
   "column": {"type": "string"}, "point": {"$ref": "#/definitions/point"},
   "line": {"type": "array", "items": {"$ref": "#/definitions/point"}, "minItems": 2},
-  "wall": {"type": "string"}, "rib": {"type": "string"}, "area": {"$ref": "#/definitions/polygon"}, "slab": {"type": "boolean"},
+  "wall": {"type": "string"}, "rib": {"type": "string"}, "pile": {"type": "string"}, "area": {"$ref": "#/definitions/polygon"}, "slab": {"type": "boolean"},
   "uplift_to_level": {"type": "number", "description": "m"},
   "N": {"type": "number", "description": "kN, down", "default": 0},
   "Mx": {"type": "number", "description": "kN·m about +x", "default": 0},
   "My": {"type": "number", "description": "kN·m about +y", "default": 0},
   "Hx": {"type": "number", "description": "kN", "default": 0}, "Hy": {"type": "number", "description": "kN", "default": 0},
-  "p": {"type": "number", "description": "kPa, down", "default": 0}, "q": {"description": "kN/m, down; two values for a line"}}}
+  "p": {"type": "number", "description": "kPa, down", "default": 0},
+  "depth": {"type": "number", "description": "m, with unit_weight in place of p"},
+  "unit_weight": {"type": "number", "description": "kN/m³"}, "q": {"description": "kN/m, down; two values for a line"}}}
 })";
 
 }  // namespace

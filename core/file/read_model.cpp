@@ -265,7 +265,7 @@ class Reader {
         Reader r(j, w, out.keys, problems_);
         std::string places;
         int n_places = 0;
-        for (const char* key : {"column", "point", "line", "wall", "rib", "area", "slab", "uplift_to_level"})
+        for (const char* key : {"column", "point", "line", "wall", "rib", "area", "slab", "uplift_to_level", "pile"})
             if (j.contains(key)) places += (n_places++ ? " and " : "") + std::string(key);
         if (n_places > 1) fault(w.words(), "this load item names " + places, "make an item of each");
         if (j.contains("column")) {
@@ -290,7 +290,7 @@ class Reader {
             out.load = l;
         } else if (j.contains("area")) {
             AreaLoad l;
-            r("area", l.outline), r("p", l.p);
+            r("area", l.outline), press(r, j, w, l);
             out.load = l;
         } else if (j.contains("slab")) {
             SlabLoad l;
@@ -298,17 +298,35 @@ class Reader {
             if (j["slab"] != true)
                 fault(w.words() + ".slab", "only true is meant here, not " + shown(j["slab"]),
                       "write \"slab\": true for a load on the whole slab, or remove the item");
-            r("p", l.p);
+            press(r, j, w, l);
             out.load = l;
         } else if (j.contains("uplift_to_level")) {
             Uplift l;
             r("uplift_to_level", l.to_level);
             out.load = l;
+        } else if (j.contains("pile")) {
+            PileLoad l;
+            r("pile", l.pile), r("N", l.N);
+            out.load = l;
         } else {
             fault(w.words(), "this load item names no place",
-                  "give it one of column, point, line, wall, rib, area, slab or uplift_to_level");
+                  "give it one of column, point, line, wall, rib, area, slab, uplift_to_level or pile");
         }
         r.keep_unknown();
+    }
+    // A pressure, or depth × unit weight in its place.
+    template <class L>
+    void press(Reader& r, const json& j, const Place& w, L& l) {
+        if (!j.contains("depth") && !j.contains("unit_weight")) return r("p", l.p);
+        FillDepth f;
+        r("depth", f.depth), r("unit_weight", f.unit_weight), r("p", l.p);
+        if (j.contains("p"))
+            fault(w.words(), "this load item gives p beside depth and unit_weight", "keep one of the two");
+        for (const char* key : {"depth", "unit_weight"})
+            if (!j.contains(key))
+                fault(w.words(), std::string("the ") + (key[0] == 'd' ? "depth, m," : "unit weight, kN/m³,") + " is missing",
+                      std::string("give \"") + key + "\" beside the other");
+        l.fill = f;
     }
     template <class T>
     void read(const json& j, const Place& w, T& out) {

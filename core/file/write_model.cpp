@@ -73,6 +73,12 @@ json to_json(const LoadItem& item) {
     auto put = [&](const char* key, double v) {
         if (v != 0 || item.keys.count(key)) j[key] = to_json(v);
     };
+    auto press = [&](double p, const std::optional<FillDepth>& fill) {
+        if (fill)
+            j["depth"] = to_json(fill->depth), j["unit_weight"] = to_json(fill->unit_weight);
+        else
+            j["p"] = to_json(p);
+    };
     if (auto l = std::get_if<ColumnLoad>(&item.load)) {
         j["column"] = l->column;
         j["N"] = to_json(l->N);
@@ -89,11 +95,13 @@ json to_json(const LoadItem& item) {
     } else if (auto l = std::get_if<RibLoad>(&item.load)) {
         j["rib"] = l->rib, j["q"] = to_json(l->q);
     } else if (auto l = std::get_if<AreaLoad>(&item.load)) {
-        j["area"] = to_json(l->outline), j["p"] = to_json(l->p);
+        j["area"] = to_json(l->outline), press(l->p, l->fill);
     } else if (auto l = std::get_if<SlabLoad>(&item.load)) {
-        j["slab"] = true, j["p"] = to_json(l->p);
+        j["slab"] = true, press(l->p, l->fill);
     } else if (auto l = std::get_if<Uplift>(&item.load)) {
         j["uplift_to_level"] = to_json(l->to_level);
+    } else if (auto l = std::get_if<PileLoad>(&item.load)) {
+        j["pile"] = l->pile, j["N"] = to_json(l->N);
     }
     put_unknown(j, item.keys);
     return j;
@@ -113,7 +121,7 @@ class Writer {
         required.insert("id");
     }
     void choice(const char* key, const std::string& value, Allowed) { j_[key] = value; }
-    void raw(const char* key, const std::string& text) { j_[key] = json::parse(text); }
+    void raw(const char* key, const std::string& text) { j_[key] = text.empty() ? json() : json::parse(text); }
     template <class F>
     void group(const char* key, const Keys& keys, F each);
     std::set<std::string> required;  // what must stand in the file, stated or not

@@ -101,7 +101,7 @@ std::pair<double, double> LoadsByPlace::near(Point at, double reach, size_t load
     }
     for (int i : c.areas_by_place.over(box)) {
         const AreaLoad& l = *c.areas[size_t(i)];
-        N += std::abs(l.p * signed_area(clip_to_convex(l.outline, circle)));
+        N += std::abs(l.pressure() * signed_area(clip_to_convex(l.outline, circle)));
     }
     return {N, M};
 }

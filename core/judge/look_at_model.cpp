@@ -48,12 +48,11 @@ class Slips {
     void combinations() {
         if (f_.combinations.empty())
             slip("combinations", "No combinations",
-                 m_.loads.combinations ? "No combination is active: nothing is solved; add one in the Tray of Loads."
-                                       : "The model leaves its combinations to rules, which this version cannot write "
-                                         "yet; list them by hand.",
+                 "No combination is active: nothing is solved; add or switch one on in the table of combinations.",
                  "loads/combinations");
     }
     void cases() {
+        without_weight();
         for (const LoadCase& c : m_.loads.cases) {
             const bool used = std::any_of(f_.combinations.begin(), f_.combinations.end(),
                                           [&](const CombinationAnswer& k) { return factor_in(k, c.id) != 0; });
@@ -68,6 +67,23 @@ class Slips {
                 slip("case " + c.id + " sign", "Case " + c.id + " in one sign",
                      "It is reversible but the combinations hold it in one sign only.", "loads/combinations");
         }
+    }
+    // The slab's weight stands in the first permanent case alone.
+    void without_weight() {
+        const LoadCase* carries = nullptr;
+        for (const LoadCase& c : m_.loads.cases)
+            if (!carries && c.action == Action::permanent) carries = &c;
+        if (!m_.slab.self_weight || !carries) return;
+        std::string rows;
+        int n = 0;
+        for (const CombinationAnswer& k : f_.combinations)
+            if (factor_in(k, carries->id) == 0 && k.combination.purpose != Purpose::trace && ++n <= 5)
+                rows += (rows.empty() ? "" : ", ") + k.combination.id;
+        if (n == 0) return;
+        slip("weight left out", fmt::format("{} combination{} without self-weight", n, n == 1 ? "" : "s"),
+             fmt::format("The slab's weight stands in case {}, which {}{} leave{} out.", carries->id, rows,
+                         n > 5 ? fmt::format(" and {} more", n - 5) : "", n == 1 ? "s" : ""),
+             "loads/combinations");
     }
     bool brings_load_down(const LoadCase& k, const Column& c) const {
         return std::any_of(k.items.begin(), k.items.end(), [&](const LoadItem& i) {

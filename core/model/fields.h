@@ -229,7 +229,9 @@ void fields(V& v, LoadCase& c) {
     v("title", c.title);
     v("action", c.action, {.label = "Action of this case"});
     v.choice("category", c.category, Allowed{"A", "B", "C", "D", "E", "F", "G", "H"});
-    v("reversible", c.reversible);
+    v("reversible", c.reversible, {.label = "Acts in both signs (reversible)"});
+    v("group", c.group, facts::said("cases of one group never act together"));
+    v("direction", c.direction, facts::said("of an earthquake, for its pairs of 100 % and 30 %"));
     v("items", c.items);
 }
 template <class V>
@@ -247,6 +249,7 @@ template <class V>
 void fields(V& v, Loads& l) {
     v("cases", l.cases);
     v("combinations", l.combinations, facts::said("absent: written by settings.combination_rules"));
+    v.raw("rules", l.rules);
 }
 template <class V>
 void fields(V& v, ExtraBars& e) {

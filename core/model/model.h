@@ -247,13 +247,27 @@ struct RibLoad {
     double q = 0;
     bool operator==(const RibLoad&) const = default;
 };
+struct FillDepth {  // soil on the slab or what stands in it, as depth × unit weight
+    double depth = 0, unit_weight = 0;  // m, kN/m³
+    double pressure() const { return depth * unit_weight; }
+    bool operator==(const FillDepth&) const = default;
+};
+struct PileLoad {  // on a pile itself, such as negative skin friction
+    std::string pile;
+    double N = 0;
+    bool operator==(const PileLoad&) const = default;
+};
 struct AreaLoad {
     Polygon outline;
-    double p = 0;  // kPa
+    double p = 0;              // kPa
+    std::optional<FillDepth> fill;  // in place of p
+    double pressure() const { return fill ? fill->pressure() : p; }
     bool operator==(const AreaLoad&) const = default;
 };
 struct SlabLoad {
-    double p = 0;
+    double p = 0;  // kPa
+    std::optional<FillDepth> fill;
+    double pressure() const { return fill ? fill->pressure() : p; }
     bool operator==(const SlabLoad&) const = default;
 };
 struct Uplift {
@@ -261,7 +275,7 @@ struct Uplift {
     bool operator==(const Uplift&) const = default;
 };
 struct LoadItem {
-    std::variant<ColumnLoad, PointLoad, LineLoad, WallLoad, RibLoad, AreaLoad, SlabLoad, Uplift> load;
+    std::variant<ColumnLoad, PointLoad, LineLoad, WallLoad, RibLoad, AreaLoad, SlabLoad, Uplift, PileLoad> load;
     Keys keys;
     bool operator==(const LoadItem&) const = default;
 };
@@ -271,6 +285,8 @@ struct LoadCase {
     Action action = Action::permanent;
     std::string category = "B";
     bool reversible = false;
+    std::string group;                   // cases of one group never act together; empty: of none
+    std::optional<Direction> direction;  // of an earthquake, for its pairs of 100 % and 30 %
     std::vector<LoadItem> items;
     Keys keys;
     bool operator==(const LoadCase&) const = default;
@@ -292,6 +308,7 @@ struct Loads {
     std::vector<LoadCase> cases;
     // None: the rules of settings.combination_rules write them. An empty list means none.
     std::optional<std::vector<Combination>> combinations;
+    std::string rules;  // the engineer's copy of a rule file, JSON as text; empty: as it comes (codes/rules.h)
     Keys keys;
     bool operator==(const Loads&) const = default;
 };

@@ -7,6 +7,7 @@
 
 #include "core/base/polygons.h"
 #include "core/codes/code.h"
+#include "core/codes/combination_rules.h"
 #include "core/ground/soil_profile.h"
 #include "core/model/fields.h"
 #include "core/model/levels.h"
@@ -523,13 +524,17 @@ class Judge : Faults {
     void loads() {
         for (const LoadCase& c : m_.loads.cases) {
             int n = 0;
+            twice(c);
             for (const LoadItem& item : c.items) {
                 const std::string where = fmt::format("case {}, item {}", c.id, ++n);
                 std::visit([&](const auto& l) { load(where, l); }, item.load);
             }
         }
+        rules();
         if (!m_.loads.combinations) return;
         for (const Combination& k : *m_.loads.combinations) {
+            if (k.active && std::none_of(k.factors.begin(), k.factors.end(), [](const auto& f) { return f.second != 0; }))
+                warn("combination " + k.id, "it holds no case", "give it factors, switch it off or delete it");
             for (auto& [id, f] : k.factors) {
                 if (!find_id(m_.loads.cases, id))
                     error("combination " + k.id, fmt::format("there is no case \"{}\"", id),
@@ -540,6 +545,31 @@ class Judge : Faults {
             }
         }
     }
+    // The same reaction twice is summed, which is seldom what was meant.
+    void twice(const LoadCase& c) {
+        std::map<std::string, int> times;
+        for (const LoadItem& item : c.items)
+            if (const auto* l = std::get_if<ColumnLoad>(&item.load)) ++times[l->column];
+        for (const auto& [column, n] : times)
+            if (n > 1) {
+                const Column* k = find_id(m_.columns, column);
+                warn("case " + c.id, fmt::format("column {} stands in it {}; they are summed", column,
+                                                 n == 2 ? "twice" : fmt::format("{} times", n)),
+                     "delete all but one, or make one of them", k ? std::optional(k->at) : std::nullopt);
+            }
+    }
+    // Rules that cannot be read matter where combinations are by rule; else they are told only.
+    void rules() {
+        std::vector<Problem> found;
+        if (m_.loads.combinations)
+            rules_of(m_, found);
+        else
+            combinations_by_rule(m_, found);
+        for (Problem& p : found) {
+            if (m_.loads.combinations) p.severity = Severity::warning;
+            found_.push_back(std::move(p));
+        }
+    }
     void all_finite(const std::string& where, std::initializer_list<double> values) {
         for (double v : values) {
             if (!std::isfinite(v)) error(where, "a value is not a number", "give plain numbers");
@@ -548,6 +578,16 @@ class Judge : Faults {
             else if (std::abs(v) > 1e6)
                 warn(where, fmt::format("a value is {:g}", v), "check that forces are in kN, not N");
         }
+    }
+    void pressed(const std::string& where, double p, const std::optional<FillDepth>& fill) {
+        all_finite(where, {p});
+        if (!fill) return;
+        all_finite(where, {fill->depth, fill->unit_weight});
+        if (fill->depth < 0)
+            error(where, fmt::format("the depth is {:g} m", fill->depth), "give what lies on the slab, in m");
+        if (fill->unit_weight < 0 || fill->unit_weight > 100)
+            error(where, fmt::format("the unit weight is {:g} kN/m³", fill->unit_weight),
+                  "give kN/m³: water 9.81, soil 16 to 22");
     }
     void load(const std::string& where, const ColumnLoad& l) {
         if (!find_id(m_.columns, l.column))
@@ -577,10 +617,15 @@ class Judge : Faults {
             error(where, fmt::format("there is no rib \"{}\"", l.rib), "name one of the ribs");
     }
     void load(const std::string& where, const AreaLoad& l) {
-        all_finite(where, {l.p});
+        pressed(where, l.p, l.fill);
         ring_is_sound(where, l.outline);
     }
-    void load(const std::string& where, const SlabLoad& l) { all_finite(where, {l.p}); }
+    void load(const std::string& where, const SlabLoad& l) { pressed(where, l.p, l.fill); }
+    void load(const std::string& where, const PileLoad& l) {
+        all_finite(where, {l.N});
+        if (!find_id(m_.piles, l.pile))
+            error(where, fmt::format("there is no pile \"{}\"", l.pile), "name one of the piles or delete the load");
+    }
     void load(const std::string& where, const Uplift& l) { all_finite(where, {l.to_level}); }
 
     void steel() {

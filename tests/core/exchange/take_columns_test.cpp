@@ -39,7 +39,7 @@ TEST(TakeColumns, ANewModelGetsColumnsCasesCombinationsAndASlabThatSolves) {
     EXPECT_EQ(t.model.loads.cases[0].action, Action::permanent);
     EXPECT_EQ(t.model.loads.cases[1].action, Action::imposed);
     EXPECT_EQ(t.model.loads.cases[2].action, Action::wind);
-    EXPECT_EQ(t.model.loads.combinations->at(0).factors.size(), 3u);
+    EXPECT_FALSE(t.model.loads.combinations) << "the rules write them for the cases that came";
     EXPECT_FALSE(has_errors(problems_of(t.model)));
     EXPECT_TRUE(solve(t.model)->combinations[0].is_solved());
 }

@@ -218,14 +218,17 @@ TEST(Moduli, AreProposedFromTheModelsOwnNumbers) {
     EXPECT_NEAR(modulus_from_plate(60000, standard_plate, m, PlateSoil::clay), 60000 * 0.05 * 11 / 12, 1e-9);
 }
 
-TEST(Combinations, ANewModelBeginsWithOneForServiceAndOneForStrength) {
-    LoadCase g, q;
-    g.id = "G", q.id = "Q", q.action = Action::imposed;
-    const auto all = first_combinations({g, q});
-    ASSERT_EQ(all.size(), 2u);
-    EXPECT_EQ(all[0].factors, (std::map<std::string, double>{{"G", 1}, {"Q", 1}}));
-    EXPECT_EQ(all[1].factors, (std::map<std::string, double>{{"G", 1.35}, {"Q", 1.5}}));
-    EXPECT_EQ(all[1].purpose, Purpose::strength);
+TEST(Combinations, ANewModelLeavesThemToTheRules) {
+    const Model m = new_model();
+    EXPECT_FALSE(m.loads.combinations);
+    const auto all = combinations_in(m);
+    auto holds = [&](Purpose purpose, const std::map<std::string, double>& factors) {
+        return std::any_of(all.begin(), all.end(),
+                           [&](const Combination& c) { return c.purpose == purpose && c.factors == factors; });
+    };
+    EXPECT_TRUE(holds(Purpose::service, {{"G", 1}, {"Q", 1}}));
+    EXPECT_TRUE(holds(Purpose::strength, {{"G", 1.35}, {"Q", 1.5}}));
+    EXPECT_TRUE(holds(Purpose::stability, {{"G", 0.9}, {"Q", 1.5}}));
 }
 
 TEST(Boreholes, ANewOneBeginsWithWhatTheOthersSayThere) {
