@@ -23,13 +23,17 @@ CutScene CutView::scene() {
     s.line = desk_->cut;
     along_ = desk_->combination() ? along_line(*desk_->answer(), *desk_->combination(), desk_->cut) : AlongLine{};
     s.along = &along_;
+    if (desk_->envelope() && desk_->answer()) {
+        envelope_ = envelope_along(*desk_->answer(), desk_->envelope()->purpose, desk_->cut);
+        s.along = &envelope_.largest, s.least = &envelope_.smallest;
+    }
     s.profile = desk_->profile();
     if (desk_->answer() && desk_->answer()->ground) s.limit = desk_->answer()->ground->layers->limit().level;
     const Shown& on = shown();
     s.pressure = on.pressure, s.settlement = on.settlement, s.ground = on.ground;
     s.moment = on.moment || on.shear || on.force;
     s.member_curve = on.shear ? MemberCurve::shear : on.force ? MemberCurve::force : MemberCurve::moment;
-    if (desk_->answer() && desk_->combination()) {
+    if (desk_->answer() && desk_->combination() && !desk_->envelope()) {
         s.members = &desk_->answer()->members;
         s.combination = desk_->combination() - desk_->answer()->combinations.data();
     }
@@ -67,7 +71,10 @@ QString CutView::head() const {
     if (desk_->profile())
         text += QString(" · depth ×%1")
                     .arg(look::number(drawn_.frame.ground_scale / std::max(drawn_.frame.slab_scale, 1e-9), 2));
-    if (const CombinationAnswer* k = desk_->combination()) text += " · " + QString::fromStdString(k->combination.id);
+    if (const auto& over = desk_->envelope())
+        text += QString(" · all of %1: largest, and smallest dashed").arg(name_of(over->purpose));
+    else if (const CombinationAnswer* k = desk_->combination())
+        text += " · " + QString::fromStdString(k->combination.id);
     return text;
 }
 

@@ -37,6 +37,7 @@ class CutView : public QWidget {
     Shown elsewhere_, at_ground_{false, true, false, false, false, true};
     CutDrawing drawn_;           // as it stands on the screen
     AlongLine along_;            // what it shows of the answer
+    EnvelopeAlong envelope_;     // likewise, of all of a purpose
     bool was_old_ = false;       // as painted
     std::optional<Thing> grip_;  // a layer's bottom in hand: its borehole, its part the layer
     std::optional<Thing> boundary_at(QPointF p) const;

@@ -4,6 +4,7 @@
 #include "core/answer/convergence.h"
 #include "core/arrange/choice.h"
 #include "core/arrange/make.h"
+#include "core/codes/combination_rules.h"
 #include "core/file/model_file.h"
 #include "core/judge/checks.h"
 #include "core/model/edit.h"
@@ -153,6 +154,33 @@ std::optional<DepthChart> Desk::chart() const {
 
 const CombinationAnswer* Desk::combination() const { return answer_ ? answer_->find(combination_id) : nullptr; }
 
+const CombinationSummary* Desk::summary_of(const std::string& id) const { return find_id(summaries_, id); }
+
+QString Desk::name_of_view() const {
+    if (envelope_) return QString("%1 of %2").arg(name_of(envelope_->extreme), name_of(envelope_->purpose));
+    const Combination* c = find_id(combinations_, combination_id);
+    if (!c) return QString();
+    const std::string what = !c->title.empty()   ? c->title
+                             : c->generated_by ? rule_in_short(*c)
+                                               : name_of(c->purpose);
+    return QString::fromStdString(c->id + " · " + what);
+}
+
+std::optional<std::string> Desk::governing_at(Point at) const {
+    if (!envelope_ || !answer_ || by_.by.size() != answer_->mesh.elements.size()) return {};
+    const Finder::Hit h = answer_->finder.at(at);
+    if (h.element < 0) return {};
+    return answer_->combinations[size_t(by_.by_at(h, answer_->mesh))].combination.id;
+}
+
+std::vector<EnvelopeChoice> Desk::envelopes() const {
+    std::vector<EnvelopeChoice> out;
+    if (!answer_) return out;
+    for (Purpose p : purposes_with_fields(*answer_))
+        for (Extreme e : {Extreme::largest, Extreme::smallest}) out.push_back({p, e});
+    return out;
+}
+
 // What was drawn or edited last is the pattern of the next; what is typed for the next one stays until then.
 void Desk::refresh_patterns() {
     const Model fresh = patterns_of(document_.settled(), drawn_last_ ? &*drawn_last_ : nullptr);
@@ -191,6 +219,7 @@ void Desk::on_model() {
 
 void Desk::forget_answer() {
     answer_.reset();
+    summaries_.clear();
     rows_.clear(), uses_now_.clear(), uses_before_.clear();
     late_.stop(), old_ = false;
     refresh_maps();
@@ -204,7 +233,7 @@ void Desk::start_clean() {
     problems_.clear(), bands_.clear(), chosen.clear();
     flag.reset(), pin.reset(), hair.reset(), pointer_at.reset();
     taking.reset(), taking_table.reset(), taking_drawing.reset(), last_table_.reset();
-    combination_id.clear(), load_case.clear(), cut_is_set_ = false;
+    combination_id.clear(), load_case.clear(), envelope_.reset(), cut_is_set_ = false;
     drawn_last_.reset();
     amounts.mirror_x.reset(), amounts.mirror_y.reset();
 }
@@ -251,6 +280,7 @@ void Desk::on_answer(std::shared_ptr<const Answer> a, long revision) {
         uses_before_ = std::move(uses_now_);
         uses_now_.clear();
         rows_ = answer_->checks;
+        summaries_ = summarise(*answer_);
         for (const Row& r : rows_)
             if (r.utilisation) uses_now_[r.key()] = *r.utilisation;
     }
@@ -273,10 +303,14 @@ std::optional<double> Desk::use_before(const Row& row) const {
 void Desk::keep_state_sound() {
     std::erase_if(chosen, [this](const Thing& t) { return !is_there(now(), t); });
     refresh_profile();
-    const auto combinations = combinations_of(now());
-    const bool known = std::any_of(combinations.begin(), combinations.end(),
-                                   [&](const Combination& c) { return c.id == combination_id; });
-    if (!known) combination_id = combinations.empty() ? "" : combinations[0].id;
+    combinations_ = combinations_in(now());
+    const Combination* known = find_id(combinations_, combination_id);
+    if (!known || !known->active) {
+        const auto first = std::find_if(combinations_.begin(), combinations_.end(),
+                                        [](const Combination& c) { return c.active; });
+        combination_id = first == combinations_.end() ? "" : first->id;
+    }
+    if (envelope_ && answer_ && combinations_for(*answer_, envelope_->purpose).empty()) envelope_.reset();
     if (!find_id(now().loads.cases, load_case)) load_case = now().loads.cases.empty() ? "" : now().loads.cases[0].id;
     // The cut starts across the middle of the slab, along a column line when there is one near.
     if (!cut_is_set_ && has_slab(now())) {
@@ -303,6 +337,8 @@ void Desk::refresh_maps() {
     map_ = settlement_ = {};
     shapes_ = {};
     lifted_ = over_ = nullptr;
+    by_ = {};
+    if (envelope_ && answer_) return refresh_envelope();
     const CombinationAnswer* c = combination();
     if (!c || !c->has_field()) return;
     map_ = make_map(*answer_, *c, quantity);
@@ -312,6 +348,22 @@ void Desk::refresh_maps() {
         if (const FieldMap lifted = lifted_map(*answer_, *c); lifted.least < 0)
             lifted_ = region(answer_->mesh, lifted, 0, false);
     if (const auto limit = limit_of_largest_pressure(*answer_->model, c->combination);
+        limit && quantity == Quantity::pressure && map_.most > *limit)
+        over_ = region(answer_->mesh, map_, *limit, true);
+}
+
+void Desk::refresh_envelope() {
+    const std::vector<int> all = combinations_for(*answer_, envelope_->purpose);
+    if (all.empty()) return;
+    by_ = envelope_map(*answer_, *envelope_, quantity);
+    map_ = by_.map;
+    settlement_ = envelope_map(*answer_, *envelope_, Quantity::settlement).map;
+    shapes_ = shapes_of(answer_->mesh, map_, bands(), quantity);
+    if (!answer_->model->ground.tension && envelope_->extreme == Extreme::smallest)
+        if (const FieldMap lifted = lifted_in_any(*answer_, envelope_->purpose); lifted.least < 0)
+            lifted_ = region(answer_->mesh, lifted, 0, false);
+    const CombinationAnswer& one = answer_->combinations[size_t(all.front())];
+    if (const auto limit = limit_of_largest_pressure(*answer_->model, one.combination);
         limit && quantity == Quantity::pressure && map_.most > *limit)
         over_ = region(answer_->mesh, map_, *limit, true);
 }
@@ -374,17 +426,36 @@ void Desk::look_at(Quantity q) {
 
 void Desk::choose_combination(const std::string& id) {
     combination_id = id;
+    envelope_.reset();
     refresh_maps();
     Q_EMIT changed(view);
 }
 
+void Desk::choose_envelope(const EnvelopeChoice& choice) {
+    if (!answer_ || combinations_for(*answer_, choice.purpose).empty()) return;
+    envelope_ = choice;
+    refresh_maps();
+    Q_EMIT changed(view);
+}
+
+// Through the list as it stands: envelopes first, then the rows that are solved.
 void Desk::step_combination(int by) {
-    const auto all = combinations_of(now());
-    if (all.empty()) return;
-    int at = 0;
-    for (int i = 0; i < int(all.size()); ++i)
-        if (all[i].id == combination_id) at = i;
-    choose_combination(all[size_t((at + by + int(all.size())) % int(all.size()))].id);
+    const std::vector<EnvelopeChoice> over = envelopes();
+    std::vector<std::string> rows;
+    for (const Combination& c : combinations_)
+        if (c.active) rows.push_back(c.id);
+    const int n = int(over.size() + rows.size());
+    if (n == 0) return;
+    int at = int(over.size());
+    for (int i = 0; i < int(over.size()); ++i)
+        if (envelope_ == over[size_t(i)]) at = i;
+    for (int i = 0; i < int(rows.size()) && !envelope_; ++i)
+        if (rows[size_t(i)] == combination_id) at = int(over.size()) + i;
+    const int to = (at + by + n) % n;
+    if (to < int(over.size()))
+        choose_envelope(over[size_t(to)]);
+    else
+        choose_combination(rows[size_t(to) - over.size()]);
 }
 
 FigureKind Desk::figure_of(ToolKind kind) const {
@@ -451,7 +522,7 @@ void Desk::set_cut(Point a, Point b) {
 }
 
 void Desk::fly_to(const Row& row) {
-    if (!row.combination.empty()) combination_id = row.combination;
+    if (!row.combination.empty()) combination_id = row.combination, envelope_.reset();
     if (row.id == "settlement" || row.id == "distortion" || row.id == "tilt") quantity = Quantity::settlement;
     if (row.id == "bearing" || row.id == "contact") quantity = Quantity::pressure;
     if (row.id == "bending" || row.id == "one-way-shear") {

@@ -12,7 +12,9 @@
 #include "app/side_run.h"
 #include "app/taking.h"
 #include "app/tools/tool_kind.h"
+#include "core/answer/combination_summary.h"
 #include "core/fields/depth_chart.h"
+#include "core/fields/envelope.h"
 #include "core/ground/soil_profile.h"
 #include "core/model/thing.h"
 #include "draw/camera.h"
@@ -52,7 +54,15 @@ class Desk : public QObject {
     // Not while frames follow a hand, nor for the blink that a small edit takes.
     bool is_old() const { return old_; }
     bool in_step() const { return answer_ && answer_revision_ == document_.revision() && !answer_->coarse; }
-    const CombinationAnswer* combination() const;                       // the one looked at, null when there is none
+    const CombinationAnswer* combination() const;  // the one looked at, null when there is none
+    // All rows of the model in hand, those that are switched off and those by rule too.
+    const std::vector<Combination>& combinations() const { return combinations_; }
+    const std::vector<CombinationSummary>& summaries() const { return summaries_; }  // of the last full answer
+    const CombinationSummary* summary_of(const std::string& combination) const;
+    // An envelope in place of a combination; none where the answer has nothing of that purpose.
+    const std::optional<EnvelopeChoice>& envelope() const { return envelope_; }
+    QString name_of_view() const;                       // "largest of service", "S4 · full store"
+    std::optional<std::string> governing_at(Point at) const;  // of an envelope
     const std::vector<Problem>& problems() const { return problems_; }  // why the model in hand is not solved
     const std::vector<Row>& rows() const {
         return rows_;
@@ -70,7 +80,8 @@ class Desk : public QObject {
     std::optional<Point> pointer_at;
     std::optional<Point> flag;
     QString flag_text;
-    bool held = false;  // the engineer paused the solving
+    bool held = false;       // the engineer paused the solving
+    bool combining = false;  // the table of combinations lies below the Plan: the Tray is about the one in hand
     // What the hand holds over the plan, the sizes that the next thing drawn gets (core/arrange/make.h), and of which
     // figure areas are drawn.
     ToolKind tool = ToolKind::choose;
@@ -95,6 +106,8 @@ class Desk : public QObject {
     void go_to(Stop s);
     void look_at(Quantity q);
     void choose_combination(const std::string& id);
+    void choose_envelope(const EnvelopeChoice& choice);
+    std::vector<EnvelopeChoice> envelopes() const;  // that the answer has
     void step_combination(int by);
     void choose(Things things);
     // An edit of what stands on the plan, or the end of one that followed the hand: refused with the reason where it
@@ -148,6 +161,7 @@ class Desk : public QObject {
     void on_model();
     void on_answer(std::shared_ptr<const Answer> a, long revision);
     void refresh_maps();
+    void refresh_envelope();
     void keep_state_sound();
     void start_clean();  // another document
     void forget_answer();
@@ -164,6 +178,10 @@ class Desk : public QObject {
     void refresh_patterns();
     std::optional<Model> drawn_last_;  // the patterns as the model gave them; none: of another document
     FieldMap map_, settlement_;
+    std::vector<Combination> combinations_;
+    std::vector<CombinationSummary> summaries_;
+    std::optional<EnvelopeChoice> envelope_;
+    EnvelopeMap by_;  // of the envelope looked at
     MapShapes shapes_;
     std::shared_ptr<const Rings> lifted_, over_;
     void refresh_profile();

@@ -47,6 +47,10 @@ LowerPane::LowerPane(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk)
         tabs_[k] = b;
         head->addWidget(b);
     }
+    combinations_tab_ = add_button("Combinations", "pane-combinations");
+    combinations_tab_->setCheckable(true);
+    connect(combinations_tab_, &QToolButton::clicked, this, &LowerPane::show_combinations);
+    head->addWidget(combinations_tab_);
     text_ = new QLabel;
     text_->setProperty("faint", true);
     text_->setFont(look::font(look::Size::small));
@@ -80,10 +84,22 @@ LowerPane::LowerPane(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk)
         if (TableView* t = table()) t->rows()->set_all_components(on);
     });
     auto* add = add_button("Add a row", "add-row");
-    connect(add, &QToolButton::clicked, this, [this] { table()->add_row(); });
+    connect(add, &QToolButton::clicked, this, [this] {
+        if (shows_combinations_)
+            combinations_->copy_row();
+        else
+            table()->add_row();
+    });
     auto* gone = add_button("Delete rows", "delete-rows");
-    connect(gone, &QToolButton::clicked, this, [this] { table()->delete_rows(); });
-    for (QToolButton* b : {components_, add, gone}) deeds->addWidget(b);
+    connect(gone, &QToolButton::clicked, this, [this] {
+        if (shows_combinations_)
+            combinations_->delete_rows();
+        else
+            table()->delete_rows();
+    });
+    turn_ = add_button("On or off", "turn-rows");
+    connect(turn_, &QToolButton::clicked, this, [this] { combinations_->turn_rows(); });
+    for (QToolButton* b : {components_, turn_, add, gone}) deeds->addWidget(b);
     head->addWidget(of_tables_);
     stack_ = new QStackedWidget;
     stack_->addWidget(cut_);
@@ -96,7 +112,7 @@ LowerPane::LowerPane(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk)
     connect(cut_, &CutView::head_changed, this, &LowerPane::refresh_head);
     connect(desk, &Desk::changed, this, [this](int what) {
         if (what & Desk::view) follow_stop();
-        if (what & Desk::model) refresh_head();
+        if (what & (Desk::model | Desk::answers)) refresh_head();
     });
     follow_stop();
     show_cut();
@@ -105,6 +121,9 @@ LowerPane::LowerPane(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk)
 void LowerPane::follow_stop() {
     const std::vector<TableKind> offered = tables_at(desk_->stop);
     for (const auto& [k, b] : tabs_) b->setVisible(std::find(offered.begin(), offered.end(), k) != offered.end());
+    const bool combine = desk_->stop == Stop::loads || desk_->stop == Stop::contact;
+    combinations_tab_->setVisible(combine);
+    if (shows_combinations_ && !combine) show_cut();
     if (current_ && std::find(offered.begin(), offered.end(), *current_) == offered.end()) show_cut();
 }
 
@@ -112,12 +131,33 @@ TableView* LowerPane::table() { return current_ ? tables_[*current_] : nullptr; 
 
 void LowerPane::show_cut() {
     current_.reset();
+    leave_combinations();
     stack_->setCurrentWidget(cut_);
     refresh_head();
 }
 
+void LowerPane::show_combinations() {
+    current_.reset(), shows_combinations_ = true;
+    desk_->combining = true;
+    if (!combinations_) {
+        combinations_ = new CombinationTable(desk_);
+        stack_->addWidget(combinations_);
+    }
+    stack_->setCurrentWidget(combinations_);
+    combinations_->setFocus();
+    refresh_head();
+    desk_->tell(Desk::view);
+}
+
+void LowerPane::leave_combinations() {
+    shows_combinations_ = false;
+    if (!std::exchange(desk_->combining, false)) return;
+    QMetaObject::invokeMethod(desk_, [d = desk_] { d->tell(Desk::view); }, Qt::QueuedConnection);
+}
+
 void LowerPane::show_table(TableKind kind) {
     current_ = kind;
+    leave_combinations();
     TableView*& t = tables_[kind];
     if (!t) {
         t = new TableView(desk_, kind);
@@ -134,18 +174,33 @@ void LowerPane::resizeEvent(QResizeEvent* e) {
     QMetaObject::invokeMethod(this, &LowerPane::refresh_head, Qt::QueuedConnection);  // once the head has its widths
 }
 
-void LowerPane::turn() { shows_table() ? show_cut() : show_table(tables_at(desk_->stop).front()); }
+void LowerPane::turn() {
+    if (shows_table())
+        show_cut();
+    else if (desk_->stop == Stop::loads)
+        show_combinations();
+    else
+        show_table(tables_at(desk_->stop).front());
+}
 
 void LowerPane::refresh_head() {
-    cut_tab_->setChecked(!current_);
+    cut_tab_->setChecked(!shows_table());
+    combinations_tab_->setChecked(shows_combinations_);
     for (const auto& [k, b] : tabs_) b->setChecked(current_ == k);
-    of_cut_->setVisible(!current_);
-    of_tables_->setVisible(current_.has_value());
+    of_cut_->setVisible(!shows_table());
+    of_tables_->setVisible(shows_table());
     components_->setVisible(current_ == TableKind::columns);
+    turn_->setVisible(shows_combinations_);
     if (TableView* t = table()) {
         components_->setChecked(t->rows()->all_components());
         text_->setText(
             QString("%1 rows · paste from a spreadsheet with Ctrl+V · Esc shows the Cut").arg(t->rows()->n_things()));
+    } else if (shows_combinations_) {
+        const auto& all = desk_->combinations();
+        const long off = std::count_if(all.begin(), all.end(), [](const Combination& c) { return !c.active; });
+        text_->setText(QString("%1 rows%2 · type a factor · Space switches a row off · Esc shows the Cut")
+                           .arg(all.size())
+                           .arg(off ? QString(", %1 off").arg(off) : QString()));
     } else {
         text_->setText(cut_->head());
     }

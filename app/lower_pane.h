@@ -4,6 +4,7 @@
 #include <QStackedWidget>
 #include <QToolButton>
 
+#include "app/combination_table.h"
 #include "app/cut_view.h"
 #include "app/table_view.h"
 
@@ -15,9 +16,11 @@ class LowerPane : public QWidget {
     explicit LowerPane(Desk* desk, QWidget* parent = nullptr);
     void show_cut();
     void show_table(TableKind kind);
+    void show_combinations();
     void turn();  // from the Cut to the stop's first table and back
-    bool shows_table() const { return current_.has_value(); }
-    TableView* table();  // that is shown, null for the Cut
+    bool shows_table() const { return current_ || shows_combinations_; }
+    TableView* table();  // that is shown, null for the Cut and the combinations
+    CombinationTable* combinations() { return combinations_; }  // null until first shown
     CutView* cut() { return cut_; }
 
   protected:
@@ -25,6 +28,7 @@ class LowerPane : public QWidget {
 
   private:
     void follow_stop();
+    void leave_combinations();
     void refresh_head();
     QToolButton* add_button(const QString& text, const QString& name);
     Desk* desk_;
@@ -33,8 +37,10 @@ class LowerPane : public QWidget {
     std::map<TableKind, TableView*> tables_;  // made when first shown
     std::map<TableKind, QToolButton*> tabs_;
     std::optional<TableKind> current_;
+    CombinationTable* combinations_ = nullptr;
+    bool shows_combinations_ = false;
     QWidget *of_cut_, *of_tables_;
-    QToolButton *cut_tab_, *components_;
+    QToolButton *cut_tab_, *combinations_tab_, *components_, *turn_;
     QLabel* text_;
 };
 

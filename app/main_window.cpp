@@ -102,6 +102,7 @@ MainWindow::MainWindow() {
     connect(plan_, &PlanView::tool_changed, this, [this] { show_tools(); });
     connect(tray_, &Tray::tool_wanted, this, [this](ToolKind kind) { take(kind); });
     connect(tray_, &Tray::table_wanted, this, [this](TableKind kind) { lower_->show_table(kind); });
+    connect(tray_, &Tray::combinations_wanted, this, [this] { lower_->show_combinations(); });
     connect(tray_, &Tray::example_wanted, this, [this](const QString& name) {
         for (const QString& folder :
              {QString(EXAMPLES_DIR), QApplication::applicationDirPath() + "/../share/mossbed/examples"})
@@ -400,10 +401,14 @@ QWidget* MainWindow::make_status() {
     place_->setFixedWidth(118);
     reading_ = new QLabel;
     reading_->setFixedWidth(178);
-    combination_ = new QLabel;
+    combination_ = new QToolButton;
     combination_->setObjectName("combination");
+    combination_->setProperty("quiet", true);
     combination_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
-    combination_->setAlignment(Qt::AlignCenter);
+    combination_->setPopupMode(QToolButton::InstantPopup);
+    auto* list = new QMenu(combination_);
+    combination_->setMenu(list);
+    connect(list, &QMenu::aboutToShow, this, [this, list] { list_combinations(list); });
     auto stepper = [&](const QString& text, int by, const QString& name) {
         auto* b = new QToolButton;
         b->setText(text);
@@ -420,7 +425,8 @@ QWidget* MainWindow::make_status() {
     row->addWidget(combination_, 3);
     row->addWidget(stepper("›", 1, "combination-on"));
     row->addWidget(light_);
-    for (QLabel* l : {hint_, place_, reading_, combination_}) l->setFont(look::font(look::Size::small));
+    for (QWidget* l : std::initializer_list<QWidget*>{hint_, place_, reading_, combination_})
+        l->setFont(look::font(look::Size::small));
     return bar;
 }
 
@@ -590,11 +596,7 @@ void MainWindow::follow(int what) {
     if (what & (Desk::view | Desk::answers | Desk::model)) {
         for (size_t i = 0; i < quantities().size(); ++i)
             if (quantities()[i].quantity == desk_.quantity) maps_->setCurrentIndex(int(i));
-        QString text = QString::fromStdString(desk_.combination_id);
-        for (const Combination& c : combinations_of(desk_.now()))
-            if (c.id == desk_.combination_id)
-                text +=
-                    (c.title.empty() ? " · " + QString(name_of(c.purpose)) : " · " + QString::fromStdString(c.title));
+        const QString text = desk_.name_of_view();
         combination_->setText(combination_->fontMetrics().elidedText(
             text.isEmpty() ? "no combination" : text, Qt::ElideRight, std::max(80, combination_->width())));
         combination_->setToolTip(text);
@@ -616,6 +618,31 @@ void MainWindow::follow(int what) {
                                   .arg(look::number(desk_.pointer_at->x, 2), look::number(desk_.pointer_at->y, 2))
                             : "");
         reading_->setText(plan_->reading());
+    }
+}
+
+// Envelopes first, then the rows that are solved, by purpose.
+void MainWindow::list_combinations(QMenu* list) {
+    list->clear();
+    auto add = [&](QMenu* to, const QString& text, bool in_hand, std::function<void()> deed) {
+        QAction* a = to->addAction(text);
+        a->setCheckable(true);
+        a->setChecked(in_hand);
+        connect(a, &QAction::triggered, this, std::move(deed));
+    };
+    for (const EnvelopeChoice& e : desk_.envelopes())
+        add(list, QString("%1 of all for %2").arg(name_of(e.extreme), name_of(e.purpose)), desk_.envelope() == e,
+            [this, e] { desk_.choose_envelope(e); });
+    list->addSeparator();
+    for (size_t p = 0; p < Words<Purpose>::all.size(); ++p) {
+        QMenu* group = nullptr;
+        for (const Combination& c : desk_.combinations()) {
+            if (c.purpose != Purpose(p) || !c.active) continue;
+            if (!group) group = list->addMenu(name_of(c.purpose));
+            const std::string what = c.title.empty() ? rule_in_short(c) : c.title;
+            add(group, QString::fromStdString(c.id + "   " + what), !desk_.envelope() && c.id == desk_.combination_id,
+                [this, id = c.id] { desk_.choose_combination(id); });
+        }
     }
 }
 

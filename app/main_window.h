@@ -110,7 +110,9 @@ class MainWindow : public QMainWindow {
     Ledger* ledger_;
     WorkingView* working_;
     MessageStrip* strip_;
-    QLabel *hint_, *place_, *reading_, *combination_, *ledger_head_;
+    QLabel *hint_, *place_, *reading_, *ledger_head_;
+    QToolButton* combination_;
+    void list_combinations(QMenu* list);
     QLineEdit* search_;
     QToolButton* moved_;
     QSplitter* side_;

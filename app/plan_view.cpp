@@ -108,6 +108,11 @@ PlanScene PlanView::scene() const {
     s.model = &desk_->now();
     s.answer = desk_->answer().get();
     s.combination = desk_->combination();
+    if (desk_->envelope() && s.answer) {
+        s.envelope = desk_->name_of_view().toStdString();
+        const std::vector<int> all = combinations_for(*s.answer, desk_->envelope()->purpose);
+        s.combination = all.empty() ? nullptr : &s.answer->combinations[size_t(all.front())];
+    }
     s.quantity = desk_->quantity;
     s.shapes = &desk_->shapes();
     s.lifted = desk_->lifted();
@@ -142,7 +147,8 @@ PlanScene PlanView::scene() const {
         !desk_->map().corner.empty()) {
         s.flag = desk_->map().most_at;
         s.flag_text = (look::with_unit(desk_->map().most, "kPa") + " max").toStdString();
-        if (s.combination->yield_ratio > 0)
+        if (const auto by = desk_->governing_at(*s.flag)) s.flag_text += " by " + *by;
+        if (s.envelope.empty() && s.combination->yield_ratio > 0)
             s.flag_text += " · " + share_in_words(s.combination->yield_ratio) + " yields";
     }
     return s;
@@ -206,6 +212,8 @@ QString PlanView::reading() const {
         desk_->quantity == Quantity::settlement
             ? ""
             : look::with_unit(desk_->map().at(h, a->mesh), QString::fromUtf8(info(desk_->quantity).unit)) + " · ";
+    if (const auto by = desk_->governing_at(*desk_->pointer_at); by && desk_->quantity != Quantity::settlement)
+        return text + QString::fromStdString(*by);
     return text + (s < 0 ? "lifts " + look::with_unit(-s, "mm") : "settles " + look::with_unit(s, "mm"));
 }
 

@@ -14,6 +14,7 @@ enum class MemberCurve : char { moment, shear, force };
 struct CutScene {
     const Model* model = nullptr;
     const AlongLine* along = nullptr;      // null or without samples: no answer yet
+    const AlongLine* least = nullptr;      // of an envelope: the smallest, while `along` is the largest
     const SoilProfile* profile = nullptr;  // null: no strata that can be drawn
     std::optional<double> limit;           // level down to which the ground settles, m
     std::array<Point, 2> line{};

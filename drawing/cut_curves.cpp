@@ -54,6 +54,11 @@ void draw_pressure_of_cut(CutDraft& d, const std::vector<MemberInCut>& members) 
         for (int i = i0; i <= i1; i += every)
             d.line(Layer::pressure, base(size_t(i)), foot(size_t(i)), {Role::pressure_line, 0.8});
         d.drawing.add(Layer::pressure, open(std::move(curve), {Role::pressure_ink, 1.5}));
+        if (d.scene.least) {
+            Polygon least;
+            for (int i = i0; i <= i1; ++i) least.push_back(base(size_t(i)) - Point{0, f * d.scene.least->pressure[size_t(i)]});
+            d.drawing.add(Layer::pressure, open(std::move(least), {Role::pressure_ink, 1.2, Dash::dashed}));
+        }
     }
     const char* unit = " kPa";  // stands with the largest
     for (size_t i : peaks(a, a.pressure, d.frame.view.scale)) {
@@ -76,7 +81,10 @@ void draw_settlement_of_cut(CutDraft& d) {
     const AlongLine& a = *d.scene.along;
     double low = 1e300, high = -1e300;
     for (size_t i = 0; i < a.t.size(); ++i)
-        if (a.on[i]) low = std::min(low, a.settlement[i]), high = std::max(high, a.settlement[i]);
+        if (a.on[i]) {
+            low = std::min(low, (d.scene.least ? *d.scene.least : a).settlement[i]);
+            high = std::max(high, a.settlement[i]);
+        }
     const double from = band.low.y + 10, space = band.high.y - 22 - from, zero = std::min(0.0, low),
                  span = std::max(high - zero, 1e-6);
     double factor = 1000 * std::max(space, 10.0) / (span * d.frame.view.scale);  // paper per real, both in m
@@ -99,6 +107,11 @@ void draw_settlement_of_cut(CutDraft& d) {
         const auto worst =
             std::max_element(a.settlement.begin() + i0, a.settlement.begin() + i1 + 1) - a.settlement.begin();
         d.drawing.add(Layer::settlement, open(std::move(curve), {Role::moss, 2.6}));
+        if (d.scene.least) {
+            Polygon least;
+            for (int i = i0; i <= i1; ++i) least.push_back(at(a.t[size_t(i)], d.scene.least->settlement[size_t(i)]));
+            d.drawing.add(Layer::settlement, open(std::move(least), {Role::moss, 1.4, Dash::dashed}));
+        }
         label(i0, 22, 10), label(i1, -22, 10);
         const double clear = d.frame.metres(60), t = a.t[size_t(worst)];
         if (t - a.t[size_t(i0)] > clear && a.t[size_t(i1)] - t > clear) label(int(worst), 0, -10);
@@ -192,7 +205,8 @@ void draw_moment_of_cut(CutDraft& d, const std::vector<MemberInCut>& members) {
     const AlongLine& a = *d.scene.along;
     double size = 1e-9;
     for (size_t i = 0; i < a.t.size(); ++i)
-        if (a.on[i]) size = std::max(size, std::abs(a.moment[i]));
+        if (a.on[i])
+            size = std::max({size, std::abs(a.moment[i]), std::abs((d.scene.least ? *d.scene.least : a).moment[i])});
     const double middle = d.frame.up(d.model.slab.top_level - d.model.slab.thickness / 2);
     const double f = d.frame.metres(std::min(0.42 * room_below(d), 70.0) / size);
     auto at = [&](size_t i) { return Point{a.t[i], middle - f * a.moment[i]}; };
@@ -200,6 +214,12 @@ void draw_moment_of_cut(CutDraft& d, const std::vector<MemberInCut>& members) {
         Polygon curve;
         for (int i = i0; i <= i1; ++i) curve.push_back(at(size_t(i)));
         d.drawing.add(Layer::moment, open(std::move(curve), {Role::moment_ink, 1.8}));
+        if (d.scene.least) {
+            Polygon least;
+            for (int i = i0; i <= i1; ++i)
+                least.push_back({a.t[size_t(i)], middle - f * d.scene.least->moment[size_t(i)]});
+            d.drawing.add(Layer::moment, open(std::move(least), {Role::moment_ink, 1.4, Dash::dashed}));
+        }
     }
     const char* unit = " kN·m/m";
     for (size_t i : peaks(a, a.moment, d.frame.view.scale))

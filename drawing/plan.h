@@ -9,6 +9,7 @@ struct PlanScene {
     const Model* model = nullptr;
     const Answer* answer = nullptr;  // may be of an older model while a new one is being solved
     const CombinationAnswer* combination = nullptr;
+    std::string envelope;  // "largest of service": the map is of all of a purpose, the combination one of them
     Quantity quantity = Quantity::pressure;
     const MapShapes* shapes = nullptr;    // of the map of that quantity
     std::shared_ptr<const Rings> lifted;  // none: nothing has

@@ -23,7 +23,8 @@ class KeyDraft {
         const bool rough = s_.moving && needs_fine_mesh(s_.quantity);
         write(bar_.low.x, bar_.low.y - 9,
               rough ? std::string(info_.title) + " · no peaks yet"
-                    : std::string(info_.title) + " · " + s_.combination->combination.id,
+                    : std::string(info_.title) + " · " +
+                          (s_.envelope.empty() ? s_.combination->combination.id : s_.envelope),
               rough ? Role::faint : Role::ink, Align::left, true);
         draw_bar();
         draw_numbers();
@@ -82,7 +83,9 @@ class KeyDraft {
         note(text + typeset(written_with_unit(*mark, "kPa")), Role::rust);
     }
     void draw_lifted() {
-        const std::string text = "lifted, " + written(100 * (1 - s_.combination->contact_ratio), 1) + " % of base";
+        const std::string text =
+            s_.envelope.empty() ? "lifted, " + written(100 * (1 - s_.combination->contact_ratio), 1) + " % of base"
+                                : "lifts in one at least";
         const double left = notes_.x - likely_width(text) - 22, y = notes_.y;
         rectangle(box_at(left, y - 5, 13, 9), {Role::ink, 1, Dash::dashed}, {Role::sheet, Pattern::dots, Role::faint});
         note(text, Role::ink);

@@ -1,5 +1,11 @@
+#include <QComboBox>
+#include <QLabel>
+#include <QLineEdit>
+
+#include "app/small_maps.h"
 #include "app/tray/pages.h"
 #include "app/tray/parts.h"
+#include "core/codes/combination_edits.h"
 #include "core/model/edit.h"
 
 namespace mossbed {
@@ -7,30 +13,43 @@ namespace mossbed {
 std::string LoadsPage::key() const {
     std::string k = "loads";
     for (const LoadCase& c : now().loads.cases) k += " " + c.id;
-    return k + " | " + desk_->load_case;
+    k += " | " + desk_->load_case;
+    if (const LoadCase* c = find_id(now().loads.cases, desk_->load_case)) k += std::string(" ") + name_of(c->action);
+    return k;
 }
 
+const LoadCase* LoadsPage::load_case() const { return find_id(now().loads.cases, desk_->load_case); }
+
 void LoadsPage::build() {
-    heading("Load cases", "kN, kN·m");
+    heading("Load cases", "kN, kN·m about (0, 0)");
     cases_table();
-    words("Mx and My about the plan's origin (0, 0).");
-    choice(path("loads/cases", desk_->load_case, "action"),
-           {.name = "case-action", .deed = "Set the action of a case"});
-    slab_load();
-    buttons({{"Add a case", "add-case", [this] { add_case(); }},
-             {"Delete this case", "delete-case", [this] { delete_case(); }}});
-    heading("Combinations", "a row each, factors in the cells");
-    combinations_table();
+    live([this] { return weight(); }, "weight-words", 1);
+    case_in_hand();
+    heading("Combinations", QString("%1 rows").arg(desk_->combinations().size()));
+    buttons({{"Table of combinations", "open-combinations", [this] { Q_EMIT combinations_wanted(); }}});
     live(
         [this] {
             const bool any = answer() && std::any_of(answer()->combinations.begin(), answer()->combinations.end(),
                                                      [](const CombinationAnswer& c) { return c.yield_ratio > 0; });
-            return any ? QString("y: in part of the base the ground yields; Contact says in how much.") : QString();
+            return any ? QString("In some the ground yields in part of the base; Contact says in how much.") : QString();
         },
         "yield-words");
-    buttons({{"Add a row", "add-combination", [this] { add_combination(); }},
-             {"Delete this row", "delete-combination", [this] { delete_combination(); }}});
     box_->addStretch(1);
+}
+
+QString LoadsPage::weight() const {
+    if (!now().slab.self_weight) return "Self-weight is switched off.";
+    const LoadCase* carries = nullptr;
+    int n = 0;
+    for (const LoadCase& c : now().loads.cases)
+        if (c.action == Action::permanent && n++ == 0) carries = &c;
+    if (!carries) return bold("No permanent case carries the slab's weight.");
+    QString text = QString("Self-weight stands in %1").arg(q(carries->id));
+    if (n > 1) text += " alone, the first permanent case";
+    if (answer())
+        for (const CaseTotal& k : answer()->cases)
+            if (k.id == carries->id) text += ": " + look::with_unit(k.self_weight, "kN") + " of its Fz";
+    return text + ".";
 }
 
 void LoadsPage::cases_table() {
@@ -76,16 +95,133 @@ void LoadsPage::fill_cases() {
         const LoadCase& c = cases[size_t(i)];
         cell(cases_, i, 0, q(c.id), true, false);
         cell(cases_, i, 1, q(c.title), true, false);
-        const CaseTotal* total = nullptr;
-        if (answer())
-            for (const CaseTotal& k : answer()->cases)
-                if (k.id == c.id) total = &k;
+        const CaseTotal* total = answer() ? find_id(answer()->cases, c.id) : nullptr;
         cell(cases_, i, 2, total ? look::number(total->on_slab.Fz, 0) : "", false);
         cell(cases_, i, 3, total ? look::number(total->on_slab.Mx, 0) : "", false);
         cell(cases_, i, 4, total ? look::number(total->on_slab.My, 0) : "", false);
         if (c.id == desk_->load_case) cases_->selectRow(i);
     }
     fit_height(cases_);
+}
+
+QString LoadsPage::resultant() const {
+    const CaseTotal* t = answer() ? find_id(answer()->cases, desk_->load_case) : nullptr;
+    if (!t) return {};
+    const Point c = centre_of_base(*answer());
+    const Resultant at = t->on_slab.about(c);
+    QString rows = "<table cellspacing='0' cellpadding='1'>";
+    auto line = [&rows](const QString& name, const QString& value) {
+        rows += "<tr><td style='padding-right:12px'>" + name + "</td><td align='right'>" + value + "</td></tr>";
+    };
+    if (std::abs(t->on_slab.Fz) > 1e-6) {
+        const Point p = t->on_slab.landing();
+        line(q(t->id) + " lands at", QString("%1, %2 m").arg(look::number(p.x, 2), look::number(p.y, 2)));
+    }
+    line(QString("Mx, My about the middle, %1, %2 m").arg(look::number(c.x, 2), look::number(c.y, 2)),
+         look::number(at.Mx, 0) + ", " + look::number(at.My, 0));
+    if (t->Hx != 0 || t->Hy != 0) line("Hx, Hy", look::number(t->Hx, 0) + ", " + look::number(t->Hy, 0));
+    if (t->uplift > 0) line("water up, of it", look::number(t->uplift, 0));
+    return rows + "</table>";
+}
+
+void LoadsPage::case_in_hand() {
+    result([this] { return resultant(); }, "case-resultant", 2);
+    const LoadCase* c = load_case();
+    if (!c) return add_buttons();
+    const std::string own = path("loads/cases", c->id);
+    choice(own + "/action", {.name = "case-action", .deed = "Set the action of a case"});
+    if (c->action == Action::imposed)
+        choice(own + "/category", {.name = "case-category", .label = "Category", .deed = "Set the category of a case"},
+               {"A  domestic", "B  offices", "C  congregation", "D  shopping", "E  storage", "F  vehicles to 30 kN",
+                "G  vehicles to 160 kN", "H  roofs"});
+    tick(own + "/reversible", {.name = "case-reversible", .deed = "Reverse a case or not"});
+    group_of_case();
+    if (c->action == Action::seismic) direction_of_case();
+    slab_load();
+    fill_load();
+    amounts_row({{"All loads of the case ×", Unit::none, "case-factor", -1000, 1000, [this] { return factor_; },
+                  [this](double v) { factor_ = v; }}},
+                {{"Scale", "scale-case", [this] {
+                      const std::string id = desk_->load_case;
+                      edit(QString("Scale case %1 by %2").arg(q(id), look::number(factor_, 3)),
+                           [&](Model& m) { scale_case(m, id, factor_); });
+                  }}});
+    add_buttons();
+}
+
+void LoadsPage::add_buttons() {
+    buttons({{"Add a case", "add-case", [this] { add_case(); }},
+             {"Copy it", "copy-case",
+              [this] {
+                  Model m = now();
+                  const std::string id = copy_case(m, desk_->load_case);
+                  if (id.empty()) return;
+                  const QString deed = "Copy case " + q(desk_->load_case);
+                  desk_->load_case = id;
+                  desk_->document()->apply(deed, std::move(m));
+              }},
+             {"Delete it", "delete-case", [this] { delete_case(); }}});
+    buttons({{"Up", "case-up", [this] { move(-1); }}, {"Down", "case-down", [this] { move(1); }}});
+}
+
+void LoadsPage::move(int by) {
+    Model m = now();
+    if (move_case(m, desk_->load_case, by)) desk_->document()->apply("Order the cases", std::move(m));
+}
+
+namespace {
+QComboBox* beside(QVBoxLayout* box, const QString& label, const QString& name) {
+    auto* row = new QHBoxLayout;
+    auto* words = new QLabel(label);
+    auto* c = new QComboBox;
+    c->setObjectName(name);
+    words->setBuddy(c);
+    row->addWidget(words, 1);
+    row->addWidget(c, 1);
+    box->addLayout(row);
+    return c;
+}
+}  // namespace
+
+// Cases of one group never act together; a new name makes a new group.
+void LoadsPage::group_of_case() {
+    QComboBox* c = beside(box_, "Never with others of the group", "case-group");
+    c->setEditable(true);
+    c->setInsertPolicy(QComboBox::NoInsert);
+    c->lineEdit()->setPlaceholderText("of no group");
+    refreshers_.push_back([this, c] {
+        const LoadCase* k = load_case();
+        if (!k || c->lineEdit()->isModified()) return;
+        QStringList all{""};
+        for (const LoadCase& other : now().loads.cases)
+            if (!other.group.empty() && !all.contains(q(other.group))) all << q(other.group);
+        c->clear();
+        c->addItems(all);
+        c->setCurrentText(q(k->group));
+    });
+    auto take = [this, c, id = desk_->load_case] {
+        const std::string group = c->currentText().trimmed().toStdString();
+        c->lineEdit()->setModified(false);
+        const LoadCase* k = find_id(now().loads.cases, id);
+        if (!k || k->group == group) return;
+        edit("Set the group of a case", [&](Model& m) { find_id(m.loads.cases, id)->group = group; });
+    };
+    connect(c, &QComboBox::activated, this, take);
+    connect(c->lineEdit(), &QLineEdit::editingFinished, this, take);
+}
+
+void LoadsPage::direction_of_case() {
+    QComboBox* c = beside(box_, "Acts along", "case-direction");
+    c->addItems({"no direction: alone", "x, with 30 % of y", "y, with 30 % of x"});
+    refreshers_.push_back([this, c] {
+        if (const LoadCase* k = load_case()) c->setCurrentIndex(k->direction ? 1 + int(*k->direction) : 0);
+    });
+    connect(c, &QComboBox::activated, this, [this, id = desk_->load_case](int i) {
+        edit("Set the direction of an earthquake", [&](Model& m) {
+            find_id(m.loads.cases, id)->direction =
+                i == 0 ? std::nullopt : std::optional(i == 1 ? Direction::x : Direction::y);
+        });
+    });
 }
 
 void LoadsPage::slab_load() {
@@ -95,16 +231,52 @@ void LoadsPage::slab_load() {
             double p = 0;
             if (const LoadCase* c = find_id(m.loads.cases, id))
                 for (const LoadItem& i : c->items)
-                    if (auto* l = std::get_if<SlabLoad>(&i.load)) p += l->p;
+                    if (auto* l = std::get_if<SlabLoad>(&i.load); l && !l->fill) p += l->p;
             return std::optional(p);
         },
         [id = desk_->load_case](Model& m, double v) {
             LoadCase* c = find_id(m.loads.cases, id);
             if (!c) return;
-            std::erase_if(c->items, [](const LoadItem& i) { return std::holds_alternative<SlabLoad>(i.load); });
-            if (v != 0) c->items.push_back({SlabLoad{v}, {}});
+            std::erase_if(c->items, [](const LoadItem& i) {
+                const auto* l = std::get_if<SlabLoad>(&i.load);
+                return l && !l->fill;
+            });
+            if (v != 0) c->items.push_back({SlabLoad{v, {}}, {}});
         },
         {-1e4, 1e4});
+}
+
+// Soil above the slab, or a fluid on it: depth × unit weight over the whole slab.
+void LoadsPage::fill_load() {
+    auto fill_of = [id = desk_->load_case](const Model& m) -> const FillDepth* {
+        if (const LoadCase* c = find_id(m.loads.cases, id))
+            for (const LoadItem& i : c->items)
+                if (auto* l = std::get_if<SlabLoad>(&i.load); l && l->fill) return &*l->fill;
+        return nullptr;
+    };
+    auto put = [id = desk_->load_case](Model& m, double FillDepth::*part, double v) {
+        LoadCase* c = find_id(m.loads.cases, id);
+        if (!c) return;
+        for (LoadItem& i : c->items)
+            if (auto* l = std::get_if<SlabLoad>(&i.load); l && l->fill) {
+                (*l->fill).*part = v;
+                if (l->fill->depth != 0) return;
+                c->items.erase(c->items.begin() + (&i - c->items.data()));
+                return;
+            }
+        FillDepth f{0, c->action == Action::fluid ? 9.81 : 18};
+        f.*part = v;
+        if (f.depth != 0) c->items.push_back({SlabLoad{0, f}, {}});
+    };
+    number(
+        load_case()->action == Action::fluid ? "Fluid on the slab, depth" : "Soil on the slab, depth", Unit::metre,
+        "fill-depth", "Fill on the slab", [fill_of](const Model& m) { return std::optional(fill_of(m) ? fill_of(m)->depth : 0.0); },
+        [put](Model& m, double v) { put(m, &FillDepth::depth, v); }, {0, 100});
+    if (fill_of(now()))
+        number(
+            "Its unit weight", Unit::kilonewton_per_cubic_metre, "fill-weight", "Weigh the fill on the slab",
+            [fill_of](const Model& m) { return fill_of(m) ? std::optional(fill_of(m)->unit_weight) : std::nullopt; },
+            [put](Model& m, double v) { put(m, &FillDepth::unit_weight, v); }, {0, 100});
 }
 
 void LoadsPage::add_case() {
@@ -118,107 +290,74 @@ void LoadsPage::add_case() {
 
 void LoadsPage::delete_case() {
     const std::string id = desk_->load_case;
-    edit("Delete case " + q(id), [&](Model& m) {
-        std::erase_if(m.loads.cases, [&](const LoadCase& c) { return c.id == id; });
-        if (m.loads.combinations)
-            for (Combination& k : *m.loads.combinations) k.factors.erase(id);
+    edit("Delete case " + q(id), [&](Model& m) { drop_case(m, id); });
+}
+
+std::string CombinationPage::key() const {
+    return "combination " + (desk_->envelope() ? desk_->name_of_view().toStdString() : desk_->combination_id);
+}
+
+void CombinationPage::build() {
+    in_hand();
+    box_->addWidget(small_maps(desk_));
+    heading("Rules");
+    rules();
+    box_->addStretch(1);
+}
+
+void CombinationPage::in_hand() {
+    const Combination* c = desk_->envelope() ? nullptr : find_id(desk_->combinations(), desk_->combination_id);
+    result([this] { return facts_of_view(*desk_); }, "combination-facts");
+    if (!c) return;
+    live(
+        [this, id = c->id] {
+            const Combination* k = find_id(desk_->combinations(), id);
+            return k && k->generated_by ? q(*k->generated_by).toHtmlEscaped() : QString("Made by hand.");
+        },
+        "combination-rule", 1);
+    QComboBox* purpose = beside(box_, "It is for", "combination-purpose");
+    for (const char* w : Words<Purpose>::all) purpose->addItem(w);
+    refreshers_.push_back([this, purpose, id = c->id] {
+        if (const Combination* k = find_id(desk_->combinations(), id)) purpose->setCurrentIndex(int(k->purpose));
+    });
+    connect(purpose, &QComboBox::activated, this, [this, id = c->id](int i) {
+        edit("Set the purpose of " + q(id), [&](Model& m) { set_purpose(m, id, Purpose(i)); });
     });
 }
 
-void LoadsPage::combinations_table() {
-    QStringList heads{"", "for"};
-    for (const LoadCase& c : now().loads.cases) heads << q(c.id);
-    heads << "kPa"
-          << "%";
-    combinations_ = table(heads, "combinations");
-    combinations_->setProperty("path", "loads/combinations");
-    for (int c = 0; c < heads.size(); ++c)
-        combinations_->horizontalHeader()->setSectionResizeMode(c, QHeaderView::ResizeToContents);
-    combinations_->horizontalHeader()->setMinimumSectionSize(22);
-    refreshers_.push_back([this] { fill_combinations(); });
-    connect(combinations_, &QTableWidget::cellClicked, this, [this](int r, int) {
-        const auto& all = now().loads.combinations;
-        if (all && r < int(all->size())) desk_->choose_combination((*all)[size_t(r)].id);
+void CombinationPage::rules() {
+    QComboBox* by = beside(box_, "Written by", "combination-rules");
+    by->setProperty("path", "loads/combinations");
+    QStringList names;
+    for (const std::string& n : names_of_rules()) names << q(n);
+    by->addItems(names);
+    refreshers_.push_back([this, by, names] {
+        by->setCurrentIndex(int(names.indexOf(q(now().settings.combination_rules))));
     });
-    connect(combinations_, &QTableWidget::cellChanged, this, [this](int r, int c) { take_combination(r, c); });
-}
-
-void LoadsPage::fill_combinations() {
-    QTableWidget* t = combinations_;
-    const Model& m = now();
-    const std::vector<Combination> all = m.loads.combinations.value_or(std::vector<Combination>{});
-    t->setRowCount(int(all.size()));
-    const int n = int(m.loads.cases.size());
-    for (int r = 0; r < int(all.size()); ++r) {
-        const Combination& k = all[size_t(r)];
-        QTableWidgetItem* id = cell(t, r, 0, q(k.id), true, false);
-        id->setFont(look::font(look::Size::small, k.id == desk_->combination_id));
-        id->setToolTip(q(k.title));
-        cell(t, r, 1, name_of(k.purpose), true, false);
-        for (int c = 0; c < n; ++c) {
-            const auto it = k.factors.find(m.loads.cases[size_t(c)].id);
-            cell(t, r, 2 + c, it == k.factors.end() || it->second == 0 ? "" : plain(it->second), true);
-        }
-        const CombinationAnswer* a = answer() ? answer()->find(k.id) : nullptr;
-        cell(t, r, 2 + n,
-             a && a->is_solved() ? look::number(a->max_pressure, 0) + (a->yield_ratio > 0 ? " y" : "")
-             : a                 ? QString::fromUtf8(name_of(a->ending))
-                                 : "",
-             false);
-        cell(t, r, 3 + n, a && a->is_solved() ? look::number(100 * a->contact_ratio, 0) : "", false);
-    }
-    fit_height(t);
-}
-
-void LoadsPage::take_combination(int r, int column) {
-    const auto& all = now().loads.combinations;
-    if (filling_ || !all || r >= int(all->size())) return;
-    const std::string id = (*all)[size_t(r)].id, text = combinations_->item(r, column)->text().trimmed().toStdString();
-    const int n_cases = int(now().loads.cases.size());
-    auto change = [&](const QString& deed, auto f) {
-        edit(deed, [&](Model& m) { f((*m.loads.combinations)[size_t(r)]); });
-    };
-    if (column == 0) {
-        if (text == id) return;
-        if (text.empty() || find_id(*all, text)) return refuse("A combination needs a name of its own.");
-        change("Name a combination", [&](Combination& k) { k.id = text; });
-    } else if (column == 1) {
-        const auto purpose = from_word<Purpose>(text);
-        if (!purpose) return refuse("A combination is for service, strength, stability or trace.");
-        change("Set the purpose of a combination", [&](Combination& k) { k.purpose = *purpose; });
-    } else if (column < 2 + n_cases) {
-        QString why;
-        const auto v = text.empty() ? std::optional(0.0) : read_number(q(text), Unit::none, &why);
-        if (!v) return refuse("The factor is not taken: " + why + ".");
-        const std::string load_case = now().loads.cases[size_t(column - 2)].id;
-        change("Set a factor of " + q(id), [&](Combination& k) {
-            if (*v == 0)
-                k.factors.erase(load_case);
-            else
-                k.factors[load_case] = *v;
+    connect(by, &QComboBox::activated, this, [this, names](int i) {
+        edit("Combine by " + names[i], [&](Model& m) {
+            m.settings.combination_rules = names[i].toStdString();
+            m.settings.keys["combination_rules"] = "";
         });
-    }
-}
-
-void LoadsPage::add_combination() {
-    std::vector<std::string> taken;
-    Combination c;
-    if (const auto& all = now().loads.combinations) {
-        for (const Combination& k : *all) taken.push_back(k.id);
-        if (const Combination* k = find_id(*all, desk_->combination_id)) c = *k;  // begins as the one looked at
-    }
-    c.id = fresh_id(c.purpose == Purpose::strength ? "U" : c.purpose == Purpose::stability ? "T" : "S", taken);
-    edit("Add combination " + q(c.id), [&](Model& m) {
-        if (!m.loads.combinations) m.loads.combinations.emplace();
-        m.loads.combinations->push_back(c);
     });
+    live([this] { return counted(); }, "combination-words", 1);
+    buttons({{"Write by the rules", "write-by-rule", [this] {
+                  Model m = now();
+                  write_combinations_by_rule(m);
+                  if (m == now()) return desk_->say("All rows of the rules are there already.");
+                  desk_->document()->apply("Write the combinations by rule", std::move(m));
+              }}});
+    words("A row that a factor is typed into is made by hand from then on; the rules leave it alone. Their numbers, "
+          "with clauses, are in docs/codes.md; a model may carry its own in loads.rules.");
 }
 
-void LoadsPage::delete_combination() {
-    const std::string id = desk_->combination_id;
-    if (!now().loads.combinations) return;
-    edit("Delete combination " + q(id),
-         [&](Model& m) { std::erase_if(*m.loads.combinations, [&](const Combination& c) { return c.id == id; }); });
+QString CombinationPage::counted() const {
+    int by_rule = 0, by_hand = 0, off = 0;
+    for (const Combination& c : desk_->combinations()) ++(c.generated_by ? by_rule : by_hand), off += !c.active;
+    QString text = QString("%1 rows by rule, %2 by hand").arg(by_rule).arg(by_hand);
+    if (off) text += QString(", %1 switched off").arg(off);
+    if (!now().loads.rules.empty()) text += "; by the rules kept in this model";
+    return text + ".";
 }
 
 }  // namespace mossbed

@@ -97,27 +97,44 @@ class LoadsPage : public Page {
     void build() override;
 
   private:
+    const LoadCase* load_case() const;  // the one in hand
+    QString weight() const;
+    QString resultant() const;
     void cases_table();
     void fill_cases();
+    void case_in_hand();
+    void group_of_case();
+    void direction_of_case();
     void slab_load();
+    void fill_load();
+    void add_buttons();
     void add_case();
     void delete_case();
-    void combinations_table();
-    void fill_combinations();
-    void take_combination(int row, int column);
-    void add_combination();
-    void delete_combination();
-    QTableWidget *cases_ = nullptr, *combinations_ = nullptr;
+    void move(int by);
+    double factor_ = 1;  // that a case is scaled by
+    QTableWidget* cases_ = nullptr;
 };
+
+class CombinationPage : public Page {  // the one in hand, beside the table of all
+  public:
+    using Page::Page;
+    std::string key() const override;
+    void build() override;
+
+  private:
+    QString counted() const;
+    void in_hand();
+    void rules();
+};
+
+// What came of a combination, or of all of a purpose: largest pressure, contact, settlement, sums.
+QString facts_of_view(const Desk& desk);
 
 class ContactPage : public Page {
   public:
     using Page::Page;
     std::string key() const override { return "contact"; }
     void build() override;
-
-  private:
-    QString facts() const;
 };
 
 class ShearPage : public Page {

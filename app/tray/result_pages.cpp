@@ -3,6 +3,7 @@
 #include <QLabel>
 #include <QRegularExpression>
 
+#include "app/small_maps.h"
 #include "app/tray/pages.h"
 #include "app/tray/parts.h"
 #include "core/codes/materials.h"
@@ -11,13 +12,48 @@ namespace mossbed {
 
 void ContactPage::build() {
     heading("Contact");
-    result([this] { return facts(); }, "contact-facts");
+    result([this] { return facts_of_view(*desk_); }, "contact-facts");
     words("Drag a rim or a corner of the slab: the pressures follow.");
+    box_->addWidget(small_maps(desk_));
     box_->addStretch(1);
 }
 
-QString ContactPage::facts() const {
-    const CombinationAnswer* c = desk_->combination();
+// Of an envelope: the worst of all its rows, each with the row that it is of.
+namespace {
+QString facts_of_all(const Desk& desk) {
+    const Purpose purpose = desk.envelope()->purpose;
+    const CombinationSummary *pressed = nullptr, *least = nullptr, *settled = nullptr;
+    int n = 0, without = 0;
+    for (const CombinationSummary& s : desk.summaries()) {
+        const Combination* c = find_id(desk.combinations(), s.id);
+        if (!c || c->purpose != purpose) continue;
+        ++n;
+        if (s.ending != Ending::solved) {
+            ++without;
+            continue;
+        }
+        if (!pressed || s.max_pressure > pressed->max_pressure) pressed = &s;
+        if (!least || s.contact_ratio < least->contact_ratio) least = &s;
+        if (!settled || s.max_settlement > settled->max_settlement) settled = &s;
+    }
+    QString t = bold(desk.name_of_view()) + QString(" · %1 rows").arg(n) +
+                (without ? QString(", %1 without equilibrium").arg(without) : QString());
+    if (!pressed) return t;
+    auto line = [](const QString& name, const QString& value, const CombinationSummary* by) {
+        return "<tr><td style='padding-right:14px'>" + name + "</td><td align='right'>" + value +
+               "</td><td style='padding-left:14px'>" + q(by->id) + "</td></tr>";
+    };
+    t += "<table cellspacing='0' cellpadding='2'>";
+    t += line("largest pressure", look::with_unit(pressed->max_pressure, "kPa"), pressed);
+    t += line("least in contact", look::number(100 * least->contact_ratio, 1) + " %", least);
+    t += line("largest settlement", look::with_unit(1000 * settled->max_settlement, "mm"), settled);
+    return t + "</table>";
+}
+}  // namespace
+
+QString facts_of_view(const Desk& desk) {
+    if (desk.envelope()) return facts_of_all(desk);
+    const CombinationAnswer* c = desk.combination();
     if (!c) return "No answer yet.";
     const QString head = bold(q(c->combination.id)) +
                          (c->combination.title.empty() ? "" : " · " + q(c->combination.title)) + " · " +
@@ -27,7 +63,7 @@ QString ContactPage::facts() const {
     auto line = [](const QString& name, const QString& value) {
         return "<tr><td style='padding-right:14px'>" + name + "</td><td align='right'>" + value + "</td></tr>";
     };
-    const auto [least, most] = range_of_settlement(*answer(), *c);
+    const auto [least, most] = range_of_settlement(*desk.answer(), *c);
     QString t = head + "<table cellspacing='0' cellpadding='2'>";
     t += line("largest pressure", look::with_unit(c->max_pressure, "kPa"));
     if (c->yield_ratio > 0) t += line("base at the yield pressure", q(share_in_words(c->yield_ratio)));

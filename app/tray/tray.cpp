@@ -36,6 +36,7 @@ std::unique_ptr<Page> page_for(Desk* desk) {
         case Stop::slab:
             return std::make_unique<SlabPage>(desk);
         case Stop::loads:
+            if (desk->combining) return std::make_unique<CombinationPage>(desk);
             return std::make_unique<LoadsPage>(desk);
         case Stop::contact:
             return std::make_unique<ContactPage>(desk);
@@ -103,6 +104,7 @@ void Tray::turn_to_page() {
     connect(page_, &Page::example_wanted, this, &Tray::example_wanted);
     connect(page_, &Page::working_wanted, this, &Tray::working_wanted);
     connect(page_, &Page::table_wanted, this, &Tray::table_wanted);
+    connect(page_, &Page::combinations_wanted, this, &Tray::combinations_wanted);
     // The one before may be in the middle of the click that turned the page.
     if (QWidget* before = takeWidget()) before->deleteLater();
     setWidget(page_);

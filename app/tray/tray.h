@@ -17,6 +17,7 @@ class Tray : public QScrollArea {
     void tool_wanted(mossbed::ToolKind tool);
     void example_wanted(const QString& file);
     void table_wanted(mossbed::TableKind kind);
+    void combinations_wanted();
     void page_turned();
     void working_wanted(std::string key);
 

@@ -32,7 +32,7 @@ class RowWriter {
                 write(s);
         return std::move(rows_);
     }
-    bool is_too_many() const { return rows_.size() > most_rows; }
+    bool is_too_many() const { return rows_.size() > most_combinations; }
 
   private:
     static bool holds(const std::vector<std::string>& list, const std::string& word) {
@@ -76,7 +76,7 @@ class RowWriter {
             std::vector<State> next;
             for (const State& s : out)
                 for (const Acting& c : choice) {
-                    if (next.size() > most_rows) return next;
+                    if (next.size() > most_combinations) return next;
                     next.push_back(s);
                     next.back().push_back(c);
                 }
@@ -113,6 +113,12 @@ class RowWriter {
         for (const Acting& a : s)
             if (!cases_[a.of].group.empty()) g.insert(cases_[a.of].group);
         return g;
+    }
+    std::string said(const State& s) const {  // "WX reversed and Q"
+        std::string out;
+        for (const Acting& a : s)
+            out += (out.empty() ? "" : " and ") + cases_[a.of].id + (a.weight < 0 ? " reversed" : "");
+        return out;
     }
     std::string named(const State& s, bool leads) const {
         std::string out;
@@ -154,7 +160,7 @@ class RowWriter {
                 for (const State& state : states_of(a, row.taken)) {
                     Row wet = row;
                     put(wet, {ActionClass::groundwater, *s.groundwater, -1, {}, false, false}, state);
-                    wet.id += named(state, false), wet.says += ", with " + named(state, true);
+                    wet.id += named(state, false), wet.says += ", with " + said(state);
                     add(s, std::move(wet));
                 }
     }
@@ -213,7 +219,7 @@ class RowWriter {
                         Row row;
                         put(row, t, state);
                         row.id = "." + named(state, true);
-                        row.says = ", " + named(state, true) + (state.size() > 1 ? " lead" : " leads");
+                        row.says = ", " + said(state) + (state.size() > 1 ? " lead" : " leads");
                         both(s, row, &a);
                     }
         if ((!led && !s.lead_needed) || s.without_lead)
@@ -271,8 +277,8 @@ std::vector<Combination> combinations_by_rule(const Model& m, std::vector<Proble
     if (!rules) return {};
     RowWriter writer(m, *rules);
     std::vector<Combination> rows = writer.rows();
-    if (rows.size() <= most_rows) return rows;
-    problems.push_back({fmt::format("the rules would write more than {} combinations", most_rows), "loads.cases",
+    if (rows.size() <= most_combinations) return rows;
+    problems.push_back({fmt::format("the rules would write more than {} combinations", most_combinations), "loads.cases",
                         "put cases that never act together into one group, or list the combinations by hand",
                         Severity::error,
                         {}});

@@ -7,8 +7,8 @@ namespace mossbed {
 // The rows that the rules of a model give for its cases, equal ones once, each with its rule, equation and clause in
 // `generated_by`. Ids are made of what acts ("U.W-Q.min": strength, W leads, Q reversed beside it, permanent loads
 // favourable), so that a new case leaves those of the others alone. Where the rules cannot be read, or would write more
-// than `most_rows`, none, and the reason is told.
-constexpr size_t most_rows = 2000;
+// than `most_combinations`, none, and the reason is told.
+constexpr size_t most_combinations = 2000;
 std::vector<Combination> combinations_by_rule(const Model& model, std::vector<Problem>& problems);
 
 // The rows of a model: those it lists, else those of its rules.

@@ -24,10 +24,12 @@ int EnvelopeMap::by_at(const Finder::Hit& h, const Mesh& mesh) const {
     return by[size_t(h.element)][size_t(most - h.weight.begin())];
 }
 
-EnvelopeMap envelope_map(const Fields& f, const EnvelopeChoice& choice, Quantity quantity) {
+namespace {
+template <class Map>
+EnvelopeMap extreme_of(const Fields& f, const EnvelopeChoice& choice, Map map_of) {
     EnvelopeMap out;
     for (int c : combinations_for(f, choice.purpose)) {
-        const FieldMap one = make_map(f, f.combinations[size_t(c)], quantity);
+        const FieldMap one = map_of(f.combinations[size_t(c)]);
         if (out.map.corner.empty()) {
             out.map = one;
             out.by.assign(one.corner.size(), {c, c, c, c});
@@ -50,6 +52,15 @@ EnvelopeMap envelope_map(const Fields& f, const EnvelopeChoice& choice, Quantity
             if (v > m.most) m.most = v, m.most_at = at;
         }
     return out;
+}
+}  // namespace
+
+EnvelopeMap envelope_map(const Fields& f, const EnvelopeChoice& choice, Quantity quantity) {
+    return extreme_of(f, choice, [&](const CombinationAnswer& c) { return make_map(f, c, quantity); });
+}
+
+FieldMap lifted_in_any(const Fields& f, Purpose purpose) {
+    return extreme_of(f, {purpose, Extreme::smallest}, [&](const CombinationAnswer& c) { return lifted_map(f, c); }).map;
 }
 
 EnvelopeAlong envelope_along(const Fields& f, Purpose purpose, const std::array<Point, 2>& line) {

@@ -50,6 +50,8 @@ struct EnvelopeMap {
     int by_at(const Finder::Hit& hit, const Mesh& mesh) const;
 };
 EnvelopeMap envelope_map(const Fields& fields, const EnvelopeChoice& choice, Quantity quantity);
+// Below zero where the slab has lifted off in any combination of that purpose.
+FieldMap lifted_in_any(const Fields& fields, Purpose purpose);
 
 // Along a line; `largest` and `smallest` have the same samples.
 struct EnvelopeAlong {

@@ -44,6 +44,16 @@ double Fields::force_at_node(const CombinationAnswer& c, int node, double PlateF
     return best;
 }
 
+Point centre_of_base(const Fields& f) {
+    Point sum{0, 0};
+    double area = 0;
+    for (size_t e = 0; e < f.mesh.elements.size(); ++e) {
+        const double a = f.mesh.area(int(e));
+        sum = sum + a * centroid(f.mesh.polygon(int(e))), area += a;
+    }
+    return (1 / area) * sum;
+}
+
 std::pair<double, double> range_of_settlement(const Fields& a, const CombinationAnswer& c) {
     std::pair<double, double> r{1e300, -1e300};
     for (int i = 0; i < int(a.mesh.nodes.size()); ++i)

@@ -167,6 +167,9 @@ class Fields {
     double force_at_node(const CombinationAnswer& c, int node, double PlateForces::*component) const;
 };
 
+// Centroid of the base, openings left out.
+Point centre_of_base(const Fields& fields);
+
 // Least and largest settlement of the nodes, m; below zero where one rises.
 std::pair<double, double> range_of_settlement(const Fields& fields, const CombinationAnswer& combination);
 

@@ -17,6 +17,8 @@ struct Resultant {
     double Fz = 0, Mx = 0, My = 0;
     Resultant& operator+=(const Resultant& o) { return Fz += o.Fz, Mx += o.Mx, My += o.My, *this; }
     friend Resultant operator*(double f, const Resultant& r) { return {f * r.Fz, f * r.Mx, f * r.My}; }
+    // The same with its moments about another point of the plan.
+    Resultant about(Point p) const { return {Fz, Mx + Fz * p.y, My - Fz * p.x}; }
     Point landing() const { return {My / Fz, -Mx / Fz}; }  // where a downward force lands; only for Fz ≠ 0
 };
 

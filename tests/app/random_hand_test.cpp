@@ -97,8 +97,11 @@ class RandomHand : public Window {
         static const QStringList no{"working-print", "read-report",     "begin-report",
                                     "begin-demo",    "begin-sandpiper", "begin-heron"};  // ask or open files
         std::vector<QAbstractButton*> buttons;
-        for (QAbstractButton* b : w.findChildren<QAbstractButton*>())
-            if (b->isVisible() && b->isEnabled() && !no.contains(b->objectName())) buttons.push_back(b);
+        for (QAbstractButton* b : w.findChildren<QAbstractButton*>()) {
+            const auto* t = qobject_cast<QToolButton*>(b);  // a list that opens waits for a choice
+            if (b->isVisible() && b->isEnabled() && !no.contains(b->objectName()) && !(t && t->menu()))
+                buttons.push_back(b);
+        }
         if (!buttons.empty()) QTest::mouseClick(one_of(buttons), Qt::LeftButton);
     }
     void choose_something() {

@@ -253,7 +253,8 @@ TEST_F(TableWindow, ACaseIsRenamedWhereverItIsNamed) {
     QApplication::processEvents();
     EXPECT_EQ(model().loads.cases[0].id, "DL");
     EXPECT_EQ(column_load(model(), "DL", "C2").N, 1200);
-    for (const Combination& k : *model().loads.combinations) {
+    EXPECT_FALSE(w.desk()->combinations().empty());
+    for (const Combination& k : w.desk()->combinations()) {
         EXPECT_EQ(k.factors.count("G"), 0u) << k.id;
         EXPECT_EQ(k.factors.count("DL"), 1u) << k.id;
     }

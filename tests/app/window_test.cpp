@@ -399,16 +399,6 @@ TEST_F(Window, CombinationsStepAndTheirFactorsAreEditedInTheTable) {
     EXPECT_NE(w.desk()->combination_id, first);
     act("last-combination");
     EXPECT_EQ(w.desk()->combination_id, first);
-    act("stop-2");
-    auto* table = widget<QTableWidget>("combinations");
-    table->item(0, 3)->setText("1.2");  // R in S1
-    EXPECT_EQ((*model().loads.combinations)[0].factors.at("R"), 1.2);
-    table->item(0, 3)->setText("much");
-    EXPECT_EQ((*model().loads.combinations)[0].factors.at("R"), 1.2);
-    EXPECT_TRUE(widget<QLabel>("strip-text")->text().contains("not taken"));
-    const size_t n = model().loads.combinations->size();
-    QTest::mouseClick(widget<QPushButton>("add-combination"), Qt::LeftButton);
-    EXPECT_EQ(model().loads.combinations->size(), n + 1);
 }
 
 TEST_F(Window, ABadFileIsExplainedAndTheModelInHandStays) {
