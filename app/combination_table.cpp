@@ -50,7 +50,8 @@ class RowDelegate : public CellDelegate {
         p->save();
         if (o.state & QStyle::State_Selected) p->fillRect(o.rect, look::moss_wash);
         if (!desk_->in_step()) p->setOpacity(0.45);  // of the last full answer
-        if (const CombinationSummary* s = desk_->summary_of(c->id); s && c->active) draw_result(*p, o.rect, *result, *s);
+        if (const CombinationSummary* s = desk_->summary_of(c->id); s && c->active)
+            draw_result(*p, o.rect, *result, *s);
         p->restore();
     }
 
@@ -71,7 +72,8 @@ class RowDelegate : public CellDelegate {
         if (s.ending != Ending::solved) {
             if (r != CombinationModel::pressure) return;
             p.setPen(look::rust);
-            p.drawText(box.adjusted(4, 0, 0, 0), Qt::AlignLeft | Qt::AlignVCenter, QString::fromUtf8(name_of(s.ending)));
+            p.drawText(box.adjusted(4, 0, 0, 0), Qt::AlignLeft | Qt::AlignVCenter,
+                       QString::fromUtf8(name_of(s.ending)));
             return;
         }
         double share = 0, tick = -1;
@@ -90,7 +92,8 @@ class RowDelegate : public CellDelegate {
                 if (s.contact_limit) tick = *s.contact_limit;
                 over = s.contact_limit && s.contact_ratio < *s.contact_limit;
                 // A lifted corner is never rounded away.
-                text = look::number(100 * s.contact_ratio, s.contact_ratio > 0.995 && s.contact_ratio < 1 ? 1 : 0) + " %";
+                text =
+                    look::number(100 * s.contact_ratio, s.contact_ratio > 0.995 && s.contact_ratio < 1 ? 1 : 0) + " %";
                 break;
             case CombinationModel::settlement:
                 share = std::max(0.0, s.max_settlement) / rows_->largest_settlement();
@@ -133,7 +136,27 @@ CombinationModel::CombinationModel(Desk* desk, QObject* parent) : QAbstractTable
 
 int CombinationModel::rowCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : int(lines_.size()); }
 int CombinationModel::columnCount(const QModelIndex& parent) const {
-    return parent.isValid() ? 0 : int(heads_.size()) + 6;
+    return parent.isValid() ? 0 : int(heads_.size()) + (sums_ ? 10 : 6);
+}
+
+namespace {
+constexpr const char* sum_heads[] = {"loads Fz", "Mx, kN·m", "My", "ground Fz", "Mx, kN·m", "My", "Hx, kN", "Hy"};
+}
+
+std::optional<double> CombinationModel::sum_at(const Combination& c, int column) const {
+    const CombinationSummary* s = desk_->summary_of(c.id);
+    if (!s || !c.active) return {};
+    const double all[] = {s->applied.Fz, s->applied.Mx, s->applied.My, s->ground.Fz,
+                          s->ground.Mx,  s->ground.My,  s->Hx,         s->Hy};
+    const int k = column - 2 - int(heads_.size());
+    if (k >= 3 && k < 6 && s->ending != Ending::solved) return {};
+    return k >= 0 && k < 8 ? std::optional(all[k]) : std::nullopt;
+}
+
+void CombinationModel::show_sums(bool on) {
+    beginResetModel();
+    sums_ = on, sort_column_ = -1;
+    endResetModel();
 }
 
 const Combination* CombinationModel::row(int r) const {
@@ -152,7 +175,7 @@ int CombinationModel::row_of(const std::string& id) const {
 }
 std::optional<CombinationModel::Result> CombinationModel::result_at(int column) const {
     const int k = column - 2 - int(heads_.size());
-    return k < 0 ? std::nullopt : std::optional(Result(k));
+    return k < 0 || sums_ ? std::nullopt : std::optional(Result(k));
 }
 
 QString CombinationModel::about(Purpose group) const {
@@ -175,6 +198,7 @@ void CombinationModel::turn(Purpose group) {
 double CombinationModel::sorted_by(const Combination& c) const {
     const auto result = result_at(sort_column_);
     const CombinationSummary* s = desk_->summary_of(c.id);
+    if (sort_column_ >= 2 + int(heads_.size()) && sums_) return sum_at(c, sort_column_).value_or(-1e300);
     if (!result) {
         const auto it = c.factors.find(heads_[size_t(sort_column_ - 2)]);
         return it == c.factors.end() ? 0 : it->second;
@@ -248,12 +272,16 @@ void CombinationModel::sort(int column, Qt::SortOrder order) {
     refresh();
 }
 
-QString CombinationModel::rule_of(const Combination& c) const { return q(c.title.empty() ? rule_in_short(c) : c.title); }
+QString CombinationModel::rule_of(const Combination& c) const {
+    return q(c.title.empty() ? rule_in_short(c) : c.title);
+}
 
 QVariant CombinationModel::data(const QModelIndex& i, int role) const {
     const Combination* c = row(i.row());
-    if (!c) return role == Qt::DisplayRole && i.column() == 0 ? QVariant(work_of(lines_[size_t(i.row())].group)) : QVariant();
-    const bool is_factor = i.column() >= 2 && !result_at(i.column());
+    if (!c)
+        return role == Qt::DisplayRole && i.column() == 0 ? QVariant(work_of(lines_[size_t(i.row())].group))
+                                                          : QVariant();
+    const bool is_factor = i.column() >= 2 && i.column() < 2 + int(heads_.size());
     switch (role) {
         case Qt::DisplayRole:
         case Qt::EditRole:
@@ -290,6 +318,10 @@ QString CombinationModel::text_of(int r, int column) const {
     const Combination* c = row(r);
     if (!c) return {};
     const auto result = result_at(column);
+    if (column >= 2 + int(heads_.size()) && sums_) {
+        const auto v = sum_at(*c, column);
+        return v ? look::number(*v, 0) : QString();
+    }
     if (!result) return data(index(r, column), column < 2 ? Qt::DisplayRole : Qt::EditRole).toString();
     const CombinationSummary* s = desk_->summary_of(c->id);
     if (!s || !c->active) return {};
@@ -311,10 +343,12 @@ QVariant CombinationModel::headerData(int section, Qt::Orientation o, int role) 
     if (o != Qt::Horizontal) return {};
     const auto result = result_at(section);
     if (role == Qt::TextAlignmentRole) return int((section < 2 ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter);
-    if (role == Qt::ToolTipRole && !result && section >= 2) return q(load_case(section).title);
+    const bool is_factor = section >= 2 && section < 2 + int(heads_.size());
+    if (role == Qt::ToolTipRole && is_factor) return q(load_case(section).title);
     if (role != Qt::DisplayRole) return {};
     if (section == 0) return "row";
     if (section == 1) return "rule or note";
+    if (section >= 2 + int(heads_.size()) && sums_) return sum_heads[section - 2 - int(heads_.size())];
     if (!result) return q(heads_[size_t(section - 2)]);
     static const char* const heads[] = {"largest, kPa", "in contact", "settles, mm", "worst use"};
     return heads[*result];
@@ -323,7 +357,7 @@ QVariant CombinationModel::headerData(int section, Qt::Orientation o, int role) 
 Qt::ItemFlags CombinationModel::flags(const QModelIndex& i) const {
     if (!row(i.row())) return Qt::ItemIsEnabled;
     const Qt::ItemFlags base = Qt::ItemIsEnabled | Qt::ItemIsSelectable;
-    return result_at(i.column()) ? base : base | Qt::ItemIsEditable;
+    return i.column() >= 2 + int(heads_.size()) ? base : base | Qt::ItemIsEditable;
 }
 
 void CombinationModel::say_if_by_hand(const Combination& before) {
@@ -376,7 +410,7 @@ void CombinationModel::paste(const QString& text, int r, int column) {
         for (int c = 0; c < block[line].size(); ++c) {
             const int to = column + c;
             const QString cell = block[line][c].trimmed();
-            if (result_at(to)) continue;
+            if (to >= 2 + int(heads_.size())) continue;
             std::string why;
             if (to == 0) {
                 if (cell.isEmpty()) continue;
@@ -388,7 +422,8 @@ void CombinationModel::paste(const QString& text, int r, int column) {
             } else {
                 QString no;
                 const auto v = cell.isEmpty() ? std::optional(0.0) : read_number(cell, Unit::none, &no);
-                why = v ? set_factor(m, id, heads_[size_t(to - 2)], *v) : "“" + cell.toStdString() + "”: " + no.toStdString();
+                why = v ? set_factor(m, id, heads_[size_t(to - 2)], *v)
+                        : "“" + cell.toStdString() + "”: " + no.toStdString();
             }
             why.empty() ? void(++done) : refused.append(QString("line %1: %2").arg(line + 1).arg(q(why)));
         }
@@ -418,8 +453,8 @@ CombinationTable::CombinationTable(Desk* desk, QWidget* parent)
     connect(horizontalHeader(), &QHeaderView::sectionClicked, this, [this](int c) {
         QHeaderView* h = horizontalHeader();
         const bool same = h->isSortIndicatorShown() && h->sortIndicatorSection() == c;
-        const Qt::SortOrder order = same && h->sortIndicatorOrder() == Qt::DescendingOrder ? Qt::AscendingOrder
-                                                                                           : Qt::DescendingOrder;
+        const Qt::SortOrder order =
+            same && h->sortIndicatorOrder() == Qt::DescendingOrder ? Qt::AscendingOrder : Qt::DescendingOrder;
         h->setSortIndicatorShown(true);
         h->setSortIndicator(c, order);
         rows_->sort(c, order);
@@ -461,9 +496,10 @@ void CombinationTable::lay_out() {
     for (int c = 0; c < rows_->columnCount(); ++c) {
         if (c == 1) continue;
         const QString head = rows_->headerData(c, Qt::Horizontal, Qt::DisplayRole).toString();
-        const int width = c == 0                ? std::min(id_width, 150)
-                          : rows_->result_at(c) ? bar_width + number_width
-                                                : std::max(40, m.horizontalAdvance(head) + 16);
+        const int width = c == 0                      ? std::min(id_width, 150)
+                          : rows_->result_at(c)       ? bar_width + number_width
+                          : c >= 2 + rows_->n_cases() ? 74
+                                                      : std::max(40, m.horizontalAdvance(head) + 16);
         setColumnWidth(c, width);
         used += width;
     }
@@ -554,7 +590,7 @@ void CombinationTable::keyPressEvent(QKeyEvent* e) {
     if (erases && state() != EditingState) {
         const auto cells = selectionModel()->selectedIndexes();
         const bool factors = std::all_of(cells.begin(), cells.end(), [this](const QModelIndex& i) {
-            return i.column() >= 2 && !rows_->result_at(i.column());
+            return i.column() >= 2 && i.column() < 2 + rows_->n_cases();
         });
         if (!factors) return delete_rows();
         QString blank;

@@ -160,9 +160,7 @@ QString Desk::name_of_view() const {
     if (envelope_) return QString("%1 of %2").arg(name_of(envelope_->extreme), name_of(envelope_->purpose));
     const Combination* c = find_id(combinations_, combination_id);
     if (!c) return QString();
-    const std::string what = !c->title.empty()   ? c->title
-                             : c->generated_by ? rule_in_short(*c)
-                                               : name_of(c->purpose);
+    const std::string what = !c->title.empty() ? c->title : c->generated_by ? rule_in_short(*c) : name_of(c->purpose);
     return QString::fromStdString(c->id + " · " + what);
 }
 
@@ -190,6 +188,7 @@ void Desk::refresh_patterns() {
     renew([](auto& m) -> auto& { return m.columns; }), renew([](auto& m) -> auto& { return m.walls; });
     renew([](auto& m) -> auto& { return m.ribs; }), renew([](auto& m) -> auto& { return m.slab.patches; });
     renew([](auto& m) -> auto& { return m.ground.patches; });
+    if (patterns.loads.cases.empty()) patterns.loads.cases = fresh.loads.cases;
     drawn_last_ = fresh;
 }
 
@@ -306,8 +305,8 @@ void Desk::keep_state_sound() {
     combinations_ = combinations_in(now());
     const Combination* known = find_id(combinations_, combination_id);
     if (!known || !known->active) {
-        const auto first = std::find_if(combinations_.begin(), combinations_.end(),
-                                        [](const Combination& c) { return c.active; });
+        const auto first =
+            std::find_if(combinations_.begin(), combinations_.end(), [](const Combination& c) { return c.active; });
         combination_id = first == combinations_.end() ? "" : first->id;
     }
     if (envelope_ && answer_ && combinations_for(*answer_, envelope_->purpose).empty()) envelope_.reset();

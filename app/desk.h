@@ -61,8 +61,8 @@ class Desk : public QObject {
     const CombinationSummary* summary_of(const std::string& combination) const;
     // An envelope in place of a combination; none where the answer has nothing of that purpose.
     const std::optional<EnvelopeChoice>& envelope() const { return envelope_; }
-    QString name_of_view() const;                       // "largest of service", "S4 · full store"
-    std::optional<std::string> governing_at(Point at) const;  // of an envelope
+    QString name_of_view() const;                                       // "largest of service", "S4 · full store"
+    std::optional<std::string> governing_at(Point at) const;            // of an envelope
     const std::vector<Problem>& problems() const { return problems_; }  // why the model in hand is not solved
     const std::vector<Row>& rows() const {
         return rows_;

@@ -34,6 +34,7 @@ const std::map<ThingKind, OneAndMany>& words_of_kinds() {
         {ThingKind::ground_patch, {"ground patch", "ground patches"}},
         {ThingKind::setting_out, {"setting-out line", "setting-out lines"}},
         {ThingKind::borehole, {"borehole", "boreholes"}},
+        {ThingKind::load, {"load", "loads"}},
         {ThingKind::extra_bars, {"extra bars", "sets of extra bars"}}};
     return names;
 }

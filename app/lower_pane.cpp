@@ -7,6 +7,7 @@
 namespace mossbed {
 
 std::vector<TableKind> tables_at(Stop stop) {
+    if (stop == Stop::loads) return {TableKind::columns, TableKind::load_sheet, TableKind::loads};
     if (stop == Stop::ground)
         return {TableKind::boreholes, TableKind::layers, TableKind::strata, TableKind::ground_patches};
     if (stop == Stop::slab)
@@ -16,9 +17,10 @@ std::vector<TableKind> tables_at(Stop stop) {
 }
 
 const std::vector<TableKind>& all_tables() {
-    static const std::vector<TableKind> all{
-        TableKind::columns,     TableKind::walls,     TableKind::ribs,   TableKind::patches, TableKind::openings,
-        TableKind::setting_out, TableKind::boreholes, TableKind::layers, TableKind::strata,  TableKind::ground_patches};
+    static const std::vector<TableKind> all{TableKind::columns,        TableKind::walls,      TableKind::ribs,
+                                            TableKind::patches,        TableKind::openings,   TableKind::setting_out,
+                                            TableKind::boreholes,      TableKind::layers,     TableKind::strata,
+                                            TableKind::ground_patches, TableKind::load_sheet, TableKind::loads};
     return all;
 }
 
@@ -99,7 +101,11 @@ LowerPane::LowerPane(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk)
     });
     turn_ = add_button("On or off", "turn-rows");
     connect(turn_, &QToolButton::clicked, this, [this] { combinations_->turn_rows(); });
-    for (QToolButton* b : {components_, turn_, add, gone}) deeds->addWidget(b);
+    sums_ = add_button("Sums", "combination-sums");
+    sums_->setCheckable(true);
+    sums_->setToolTip("loads and what the ground returns, in place of results");
+    connect(sums_, &QToolButton::clicked, this, [this](bool on) { combinations_->rows()->show_sums(on); });
+    for (QToolButton* b : {components_, sums_, turn_, add, gone}) deeds->addWidget(b);
     head->addWidget(of_tables_);
     stack_ = new QStackedWidget;
     stack_->addWidget(cut_);
@@ -111,7 +117,7 @@ LowerPane::LowerPane(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk)
     setMinimumHeight(60);
     connect(cut_, &CutView::head_changed, this, &LowerPane::refresh_head);
     connect(desk, &Desk::changed, this, [this](int what) {
-        if (what & Desk::view) follow_stop();
+        if (what & Desk::view) follow_stop(), refresh_head();
         if (what & (Desk::model | Desk::answers)) refresh_head();
     });
     follow_stop();
@@ -152,7 +158,8 @@ void LowerPane::show_combinations() {
 void LowerPane::leave_combinations() {
     shows_combinations_ = false;
     if (!std::exchange(desk_->combining, false)) return;
-    QMetaObject::invokeMethod(desk_, [d = desk_] { d->tell(Desk::view); }, Qt::QueuedConnection);
+    QMetaObject::invokeMethod(
+        desk_, [d = desk_] { d->tell(Desk::view); }, Qt::QueuedConnection);
 }
 
 void LowerPane::show_table(TableKind kind) {
@@ -162,6 +169,7 @@ void LowerPane::show_table(TableKind kind) {
     if (!t) {
         t = new TableView(desk_, kind);
         stack_->addWidget(t);
+        stack_->setCurrentWidget(t);
         desk_->tell(Desk::choice);  // what is chosen is shown in it
     }
     stack_->setCurrentWidget(t);
@@ -189,12 +197,16 @@ void LowerPane::refresh_head() {
     for (const auto& [k, b] : tabs_) b->setChecked(current_ == k);
     of_cut_->setVisible(!shows_table());
     of_tables_->setVisible(shows_table());
-    components_->setVisible(current_ == TableKind::columns);
+    components_->setVisible(current_ == TableKind::columns || current_ == TableKind::load_sheet);
     turn_->setVisible(shows_combinations_);
+    sums_->setVisible(shows_combinations_);
     if (TableView* t = table()) {
         components_->setChecked(t->rows()->all_components());
-        text_->setText(
-            QString("%1 rows · paste from a spreadsheet with Ctrl+V · Esc shows the Cut").arg(t->rows()->n_things()));
+        text_->setText(current_ == TableKind::load_sheet
+                           ? t->rows()->sums()
+                           : QString("%1 rows · paste from a spreadsheet with Ctrl+V · Ctrl+D fills down · Esc shows "
+                                     "the Cut")
+                                 .arg(t->rows()->n_things()));
     } else if (shows_combinations_) {
         const auto& all = desk_->combinations();
         const long off = std::count_if(all.begin(), all.end(), [](const Combination& c) { return !c.active; });

@@ -19,7 +19,7 @@ class LowerPane : public QWidget {
     void show_combinations();
     void turn();  // from the Cut to the stop's first table and back
     bool shows_table() const { return current_ || shows_combinations_; }
-    TableView* table();  // that is shown, null for the Cut and the combinations
+    TableView* table();                                         // that is shown, null for the Cut and the combinations
     CombinationTable* combinations() { return combinations_; }  // null until first shown
     CutView* cut() { return cut_; }
 
@@ -40,7 +40,7 @@ class LowerPane : public QWidget {
     CombinationTable* combinations_ = nullptr;
     bool shows_combinations_ = false;
     QWidget *of_cut_, *of_tables_;
-    QToolButton *cut_tab_, *combinations_tab_, *components_, *turn_;
+    QToolButton *cut_tab_, *combinations_tab_, *components_, *sums_, *turn_;
     QLabel* text_;
 };
 

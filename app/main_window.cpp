@@ -433,6 +433,7 @@ QWidget* MainWindow::make_status() {
 namespace {
 
 Stop stop_of(TableKind kind) {
+    if (kind == TableKind::loads || kind == TableKind::load_sheet) return Stop::loads;
     const auto of_ground = tables_at(Stop::ground);
     return std::find(of_ground.begin(), of_ground.end(), kind) == of_ground.end() ? Stop::slab : Stop::ground;
 }

@@ -11,6 +11,7 @@
 #include <functional>
 
 #include "app/main_window.h"
+#include "core/codes/combination_edits.h"
 
 namespace mossbed {
 namespace {
@@ -148,9 +149,21 @@ int make_shots(const QString& model, const QString& folder) {
     draw_a_rib(w, shot);
     d.go_to(Stop::loads);
     shot("loads");
-    w.lower()->show_table(TableKind::columns);
+    w.lower()->show_table(TableKind::load_sheet);
     shot("table");
     w.lower()->show_cut();
+    // All rows of the rules beside those made by hand; then the demo again.
+    Model by_rule = d.now();
+    write_combinations_by_rule(by_rule);
+    d.document()->apply("Write the combinations by rule", std::move(by_rule));
+    if (wait_in_step(w)) {
+        w.lower()->show_combinations();
+        shot("combinations");
+        w.lower()->show_cut();
+    }
+    d.document()->undo();
+    if (!wait_in_step(w)) return 2;
+    combination_with([](auto& a, auto& b) { return a.max_pressure > b.max_pressure; });
     d.go_to(Stop::shear);
     shot("shear");
     d.go_to(Stop::steel);

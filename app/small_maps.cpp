@@ -37,7 +37,7 @@ Purpose SmallMaps::purpose() const {
 
 Quantity SmallMaps::quantity() const {
     return desk_->quantity == Quantity::none || desk_->quantity == Quantity::modulus ? Quantity::pressure
-                                                                                      : desk_->quantity;
+                                                                                     : desk_->quantity;
 }
 
 QString SmallMaps::about() const {
@@ -96,7 +96,8 @@ void SmallMaps::renew() {
                     const double v = map.at(h, a->mesh);
                     const int band = std::clamp(int((v - bands_.low) / bands_.step()), 0, bands_.n - 1);
                     m.image.setPixelColor(
-                        x, y, look::colour_at(info(of_quantity_).scale, bands_.n > 1 ? double(band) / (bands_.n - 1) : 0.5));
+                        x, y,
+                        look::colour_at(info(of_quantity_).scale, bands_.n > 1 ? double(band) / (bands_.n - 1) : 0.5));
                 }
             m.note = c.contact_ratio < 0.9995 ? look::number(100 * c.contact_ratio, 0) + " %" : QString();
             maps_.push_back(std::move(m));
@@ -166,7 +167,8 @@ bool SmallMaps::event(QEvent* e) {
         auto* h = static_cast<QHelpEvent*>(e);
         const int k = at(h->pos());
         const Combination* c = k < 0 ? nullptr : find_id(desk_->combinations(), maps_[size_t(k)].id);
-        QToolTip::showText(h->globalPos(), c ? q(c->generated_by.value_or(c->title.empty() ? c->id : c->title)) : QString());
+        QToolTip::showText(h->globalPos(),
+                           c ? q(c->generated_by.value_or(c->title.empty() ? c->id : c->title)) : QString());
         return true;
     }
     return QWidget::event(e);

@@ -167,13 +167,30 @@ QVariant TableModel::data(const QModelIndex& i, int role) const {
                           : cell.is_standard || cell.is_closed ? look::standard
                                                                : look::ink);
         case Qt::ToolTipRole:
+            if (cell.is_largest) return "the largest of the case";
+            if (cell.is_missing) return "missing: most columns have one in this case";
             return q(cell.tip);
+        case Qt::FontRole:
+            return look::font(look::Size::small, cell.is_largest);
+        case Qt::BackgroundRole:
+            return cell.is_missing ? QVariant(QBrush(look::ochre_wash)) : QVariant();
         case sorted_by:
             if (cell.number) return *cell.number;
             return cell.text.empty() ? QVariant() : QVariant(name_to_sort(q(cell.text)));
         default:
             return {};
     }
+}
+
+QString TableModel::sums() const {
+    QStringList parts;
+    for (size_t c = 0; c < table_->columns().size(); ++c) {
+        const TableColumn& of = table_->columns()[c];
+        const size_t bar = of.key.rfind("/N");
+        if (bar == std::string::npos || bar + 2 != of.key.size()) continue;
+        parts << q(of.key.substr(0, bar)) + " " + look::number(table_->sum(int(c)), 0);
+    }
+    return QString("%1 columns · sum of N: %2 kN").arg(n_rows_).arg(parts.join(", "));
 }
 
 TableModel::Typed TableModel::read(const QString& text, const TableColumn& c) const {
@@ -534,6 +551,28 @@ void TableView::paste() {
                  at.isValid() ? at.column() : 0);
 }
 
+void TableView::fill_down() {
+    std::set<int> rows, columns;
+    for (const QModelIndex& i : selectionModel()->selectedIndexes())
+        if (order_->mapToSource(i).row() < rows_->n_things()) rows.insert(i.row()), columns.insert(i.column());
+    if (rows.size() < 2) return desk_->say("Select the cell to copy from and those below it, then Ctrl+D.");
+    QStringList line;
+    for (int c : columns) {
+        const QModelIndex from = order_->mapToSource(order_->index(*rows.begin(), c));
+        const TableCell cell = rows_->table().cell(from.row(), from.column());
+        line << (cell.number ? QString::number(*cell.number, 'g', 12) : q(cell.text));
+    }
+    if (*columns.rbegin() - *columns.begin() + 1 != int(columns.size()) || *columns.begin() == 0)
+        return desk_->say("Fill down takes one block of cells, without the names.", true);
+    std::vector<int> below;
+    QStringList lines;
+    for (auto r = std::next(rows.begin()); r != rows.end(); ++r) {
+        below.push_back(order_->mapToSource(order_->index(*r, 0)).row());
+        lines << line.join('\t');
+    }
+    rows_->paste(lines.join('\n') + '\n', below, *columns.begin());
+}
+
 void TableView::add_row() {
     const QModelIndex at = currentIndex();
     rows_->add_row(at.isValid() ? order_->mapToSource(at).row() : -1);
@@ -549,6 +588,7 @@ void TableView::delete_rows() { rows_->remove(selected_things()); }
 void TableView::keyPressEvent(QKeyEvent* e) {
     if (e->matches(QKeySequence::Copy)) return copy();
     if (e->matches(QKeySequence::Paste)) return paste();
+    if (e->key() == Qt::Key_D && e->modifiers() == Qt::ControlModifier) return fill_down();
     if (e->key() == Qt::Key_Delete || e->key() == Qt::Key_Backspace) {
         std::vector<std::pair<int, int>> cells;
         for (const QModelIndex& i : selectionModel()->selectedIndexes()) {

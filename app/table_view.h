@@ -33,6 +33,7 @@ class TableModel : public QAbstractTableModel {
     void clear(const std::vector<std::pair<int, int>>& cells);
     void add_row(int after);
     void remove(const Things& things);
+    QString sums() const;                           // "sum of N: G 14 231, R 8 300 kN"
     static constexpr int sorted_by = Qt::UserRole;  // role
 
   private:
@@ -60,6 +61,7 @@ class TableView : public QTableView {
     TableModel* rows() { return rows_; }
     void copy() const;
     void paste();
+    void fill_down();  // the first selected row's cells into the others
     void add_row();
     void delete_rows();
 

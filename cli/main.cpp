@@ -154,7 +154,11 @@ void add_combine(CLI::App& app, Asked& a, int& code) {
         if (text.empty()) {
             std::string known;
             for (const std::string& n : names_of_rules()) known += (known.empty() ? "" : ", ") + n;
-            tell({"there are no rules called \"" + a.rules + "\"", "rules", "name one of " + known, Severity::error, {}});
+            tell({"there are no rules called \"" + a.rules + "\"",
+                  "rules",
+                  "name one of " + known,
+                  Severity::error,
+                  {}});
             code = 2;
         } else {
             std::fputs(text.c_str(), stdout);

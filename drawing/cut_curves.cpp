@@ -56,7 +56,8 @@ void draw_pressure_of_cut(CutDraft& d, const std::vector<MemberInCut>& members) 
         d.drawing.add(Layer::pressure, open(std::move(curve), {Role::pressure_ink, 1.5}));
         if (d.scene.least) {
             Polygon least;
-            for (int i = i0; i <= i1; ++i) least.push_back(base(size_t(i)) - Point{0, f * d.scene.least->pressure[size_t(i)]});
+            for (int i = i0; i <= i1; ++i)
+                least.push_back(base(size_t(i)) - Point{0, f * d.scene.least->pressure[size_t(i)]});
             d.drawing.add(Layer::pressure, open(std::move(least), {Role::pressure_ink, 1.2, Dash::dashed}));
         }
     }

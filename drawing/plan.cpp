@@ -135,7 +135,8 @@ void draw_thing_in_hand(PlanDraft& d) {
     const Thing thing = *d.scene.chosen.begin();
     const std::vector<Point> corners = corners_of(d.model, thing);
     for (size_t i = 0; i < corners.size(); ++i) {
-        if (!d.scene.handles || corners.size() > 60) break;
+        // Loads are shaped where they are shown.
+        if ((!d.scene.handles && thing.kind != ThingKind::load) || corners.size() > 60) break;
         Mark& corner = d.drawing.add(Layer::handles, symbol(corners[i], box_on_paper(-3.5, -3.5, 3.5, 3.5),
                                                             {Role::moss, 1.4}, {Role::sheet, {}, {}}));
         corner.thing = Thing{thing.kind, thing.id, int(i)}, corner.reach = 4;

@@ -83,9 +83,9 @@ class KeyDraft {
         note(text + typeset(written_with_unit(*mark, "kPa")), Role::rust);
     }
     void draw_lifted() {
-        const std::string text =
-            s_.envelope.empty() ? "lifted, " + written(100 * (1 - s_.combination->contact_ratio), 1) + " % of base"
-                                : "lifts in one at least";
+        const std::string text = s_.envelope.empty()
+                                     ? "lifted, " + written(100 * (1 - s_.combination->contact_ratio), 1) + " % of base"
+                                     : "lifts in one at least";
         const double left = notes_.x - likely_width(text) - 22, y = notes_.y;
         rectangle(box_at(left, y - 5, 13, 9), {Role::ink, 1, Dash::dashed}, {Role::sheet, Pattern::dots, Role::faint});
         note(text, Role::ink);

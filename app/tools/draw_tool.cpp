@@ -10,7 +10,9 @@ DrawTool::DrawTool(ToolBench& bench, ToolKind kind) : Tool(bench), kind_(kind), 
 
 QString DrawTool::hint() const {
     const QString next = QString("Click the %1").arg(draft_.next());
-    if (draft_.kind() == FigureKind::point) return "Click where the column stands · type “x, y” · Esc leaves";
+    if (draft_.kind() == FigureKind::point)
+        return QString("Click where the %1 · type “x, y” · Esc leaves")
+            .arg(kind_ == ToolKind::column ? "column stands" : "load acts");
     if (!draft_.begun()) return next + " · type “x, y” · Esc leaves";
     if (draft_.kind() == FigureKind::rectangle) return next + " · type “12 x 8” or “x, y” · Backspace takes back";
     if (!draft_.ends_by_hand()) return next + " · type a radius · Backspace takes back";
@@ -151,7 +153,10 @@ void DrawTool::end_by_hand() {
 }
 
 std::string DrawTool::make(Model& m, const Figure& f, Thing* made) const {
-    return make_thing(m, made_by(kind_), f, desk().patterns, made);
+    if (made_by(kind_) != ThingKind::load) return make_thing(m, made_by(kind_), f, desk().patterns, made);
+    Model patterns = desk().patterns;  // into the case in hand
+    if (!patterns.loads.cases.empty()) patterns.loads.cases[0].id = desk().load_case;
+    return make_thing(m, ThingKind::load, f, patterns, made);
 }
 
 void DrawTool::follow() {

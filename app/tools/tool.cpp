@@ -21,6 +21,10 @@ ThingKind made_by(ToolKind kind) {
             return ThingKind::setting_out;
         case ToolKind::ground_patch:
             return ThingKind::ground_patch;
+        case ToolKind::point_load:
+        case ToolKind::line_load:
+        case ToolKind::area_load:
+            return ThingKind::load;
         case ToolKind::slab:
         case ToolKind::choose:
             break;
@@ -38,7 +42,9 @@ const std::vector<FigureKind>& figures_of(ToolKind kind) {
         case ToolKind::slab:
             return slab;
         case ToolKind::column:
+        case ToolKind::point_load:
             return point;
+        case ToolKind::area_load:
         case ToolKind::opening:
         case ToolKind::patch:
         case ToolKind::ground_patch:
@@ -46,6 +52,7 @@ const std::vector<FigureKind>& figures_of(ToolKind kind) {
         case ToolKind::wall:
         case ToolKind::rib:
         case ToolKind::setting_out:
+        case ToolKind::line_load:
             return path;
     }
     return none;
@@ -79,7 +86,10 @@ const std::vector<ToolEntry>& tools() {
         {ToolKind::patch, "patch", "Patch", "Draw &thickness patches", "Ctrl+6"},
         {ToolKind::opening, "opening", "Opening", "Draw &openings", "Ctrl+7"},
         {ToolKind::setting_out, "line", "Lines", "Draw setting-out &lines", "Ctrl+8"},
-        {ToolKind::ground_patch, "ground-patch", "Ground patch", "Draw &ground patches", "Ctrl+9"}};
+        {ToolKind::ground_patch, "ground-patch", "Ground patch", "Draw &ground patches", "Ctrl+9"},
+        {ToolKind::point_load, "point-load", "Point load", "Put on &point loads", "Ctrl+Shift+1"},
+        {ToolKind::line_load, "line-load", "Line load", "Put on li&ne loads", "Ctrl+Shift+2"},
+        {ToolKind::area_load, "area-load", "Area load", "Put on &area loads", "Ctrl+Shift+3"}};
     return all;
 }
 
@@ -92,6 +102,8 @@ const ToolEntry& entry_of(ToolKind kind) {
 bool is_offered(ToolKind kind, Stop stop) {
     if (kind == ToolKind::choose) return true;
     if (kind == ToolKind::ground_patch) return stop == Stop::ground;
+    if (made_by(kind) == ThingKind::load) return stop == Stop::loads;
+    if (stop == Stop::loads) return false;
     if (stop == Stop::slab) return true;
     return kind == ToolKind::slab || kind == ToolKind::column;
 }

@@ -5,7 +5,20 @@
 
 namespace mossbed {
 
-enum class ToolKind : char { choose, slab, column, opening, patch, wall, rib, setting_out, ground_patch };
+enum class ToolKind : char {
+    choose,
+    slab,
+    column,
+    opening,
+    patch,
+    wall,
+    rib,
+    setting_out,
+    ground_patch,
+    point_load,
+    line_load,
+    area_load
+};
 
 // What a drawing tool makes, and of which figures.
 ThingKind made_by(ToolKind kind);

@@ -14,7 +14,11 @@ std::string LoadsPage::key() const {
     std::string k = "loads";
     for (const LoadCase& c : now().loads.cases) k += " " + c.id;
     k += " | " + desk_->load_case;
-    if (const LoadCase* c = find_id(now().loads.cases, desk_->load_case)) k += std::string(" ") + name_of(c->action);
+    const LoadCase* c = load_case();
+    if (!c) return k;
+    k += std::string(" ") + name_of(c->action);
+    for (const LoadItem& i : c->items)
+        if (const auto* l = std::get_if<SlabLoad>(&i.load); l && l->fill) k += " fill";
     return k;
 }
 
@@ -31,7 +35,8 @@ void LoadsPage::build() {
         [this] {
             const bool any = answer() && std::any_of(answer()->combinations.begin(), answer()->combinations.end(),
                                                      [](const CombinationAnswer& c) { return c.yield_ratio > 0; });
-            return any ? QString("In some the ground yields in part of the base; Contact says in how much.") : QString();
+            return any ? QString("In some the ground yields in part of the base; Contact says in how much.")
+                       : QString();
         },
         "yield-words");
     box_->addStretch(1);
@@ -270,7 +275,8 @@ void LoadsPage::fill_load() {
     };
     number(
         load_case()->action == Action::fluid ? "Fluid on the slab, depth" : "Soil on the slab, depth", Unit::metre,
-        "fill-depth", "Fill on the slab", [fill_of](const Model& m) { return std::optional(fill_of(m) ? fill_of(m)->depth : 0.0); },
+        "fill-depth", "Fill on the slab",
+        [fill_of](const Model& m) { return std::optional(fill_of(m) ? fill_of(m)->depth : 0.0); },
         [put](Model& m, double v) { put(m, &FillDepth::depth, v); }, {0, 100});
     if (fill_of(now()))
         number(
@@ -331,9 +337,8 @@ void CombinationPage::rules() {
     QStringList names;
     for (const std::string& n : names_of_rules()) names << q(n);
     by->addItems(names);
-    refreshers_.push_back([this, by, names] {
-        by->setCurrentIndex(int(names.indexOf(q(now().settings.combination_rules))));
-    });
+    refreshers_.push_back(
+        [this, by, names] { by->setCurrentIndex(int(names.indexOf(q(now().settings.combination_rules)))); });
     connect(by, &QComboBox::activated, this, [this, names](int i) {
         edit("Combine by " + names[i], [&](Model& m) {
             m.settings.combination_rules = names[i].toStdString();
@@ -347,8 +352,9 @@ void CombinationPage::rules() {
                   if (m == now()) return desk_->say("All rows of the rules are there already.");
                   desk_->document()->apply("Write the combinations by rule", std::move(m));
               }}});
-    words("A row that a factor is typed into is made by hand from then on; the rules leave it alone. Their numbers, "
-          "with clauses, are in docs/codes.md; a model may carry its own in loads.rules.");
+    words(
+        "A row that a factor is typed into is made by hand from then on; the rules leave it alone. Their numbers, "
+        "with clauses, are in docs/codes.md; a model may carry its own in loads.rules.");
 }
 
 QString CombinationPage::counted() const {

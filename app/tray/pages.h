@@ -58,7 +58,19 @@ class ToolPage : public Page {  // what the tool in hand will draw: of which fig
 
   private:
     void sizes();
+    LoadItem& load_pattern();  // that the next load gets its values of
     ToolKind kind_;
+};
+
+class LoadItemPage : public Page {  // loads that are chosen on the plan or in their table
+  public:
+    LoadItemPage(Desk* desk, Things things) : Page(desk), things_(std::move(things)) {}
+    std::string key() const override;
+    void build() override;
+
+  private:
+    void case_of_them();
+    Things things_;
 };
 
 class ColumnsPage : public Page {  // one column, or several edited together

@@ -3,6 +3,7 @@
 #include "app/tray/pages.h"
 #include "app/tray/parts.h"
 #include "core/arrange/make.h"
+#include "core/model/load_values.h"
 
 namespace mossbed {
 
@@ -56,6 +57,12 @@ void ToolPage::build() {
     box_->addStretch(1);
 }
 
+LoadItem& ToolPage::load_pattern() {
+    return desk_->patterns.loads.cases.at(0).items.at(kind_ == ToolKind::point_load  ? point_pattern
+                                                      : kind_ == ToolKind::line_load ? line_pattern
+                                                                                     : area_pattern);
+}
+
 void ToolPage::sizes() {
     auto at = [](const char* list, const char* key) { return path(list, pattern, key); };
     switch (kind_) {
@@ -85,6 +92,16 @@ void ToolPage::sizes() {
         case ToolKind::ground_patch:
             field(at("ground/patches", "modulus"), {.name = "pattern-modulus"});
             words("Ground patches act in the ground model “patches”.");
+            break;
+        case ToolKind::point_load:
+        case ToolKind::line_load:
+        case ToolKind::area_load:
+            words("Into case " + q(desk_->load_case) + ", the one in hand.", "tool-case");
+            for (const LoadValue& v : values_of_load(load_pattern()))
+                number(
+                    q(v.label), v.unit, "pattern-" + q(v.key), "",
+                    [this, v](const Model&) { return std::optional(v.get(load_pattern())); },
+                    [this, v](Model&, double to) { v.set(load_pattern(), to); }, {-1e5, 1e5});
             break;
         default:
             break;

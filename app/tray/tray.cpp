@@ -23,6 +23,9 @@ std::unique_ptr<Page> page_for(Desk* desk) {
     for (const Thing& t : desk->chosen)
         if (t.kind == ThingKind::slab_side) sides.insert(t.part);
     if (!sides.empty() && sides.size() == desk->chosen.size()) return std::make_unique<RimPage>(desk, std::move(sides));
+    Things loads = desk->chosen;
+    std::erase_if(loads, [](const Thing& t) { return t.kind != ThingKind::load; });
+    if (!loads.empty()) return std::make_unique<LoadItemPage>(desk, std::move(loads));
     Things things = desk->chosen;
     std::erase_if(things, [](const Thing& t) {
         return t.kind != ThingKind::wall && t.kind != ThingKind::rib && t.kind != ThingKind::patch &&

@@ -13,6 +13,8 @@ std::vector<CombinationSummary> summarise(const Answer& a) {
         CombinationSummary s;
         s.id = c.combination.id, s.ending = c.ending;
         index[s.id] = out.size();
+        s.applied = c.applied, s.ground = c.ground_reaction;
+        for (const CaseTotal& k : a.cases) s.Hx += factor_in(c, k.id) * k.Hx, s.Hy += factor_in(c, k.id) * k.Hy;
         if (c.has_field()) {
             s.max_pressure = c.max_pressure, s.contact_ratio = c.contact_ratio;
             s.max_settlement = range_of_settlement(a, c).second;

@@ -6,6 +6,7 @@
 #include <unordered_set>
 
 #include "core/model/edit.h"
+#include "core/model/load_values.h"
 #include "core/validate/validate.h"
 
 namespace mossbed {
@@ -32,18 +33,6 @@ void on_id_of(const LoadItem& item, F f) {
     if (auto* c = std::get_if<ColumnLoad>(&item.load)) f(ThingKind::column, c->column);
     if (auto* w = std::get_if<WallLoad>(&item.load)) f(ThingKind::wall, w->wall);
     if (auto* r = std::get_if<RibLoad>(&item.load)) f(ThingKind::rib, r->rib);
-}
-
-double force_of(const Model& m, const LoadItem& item) {  // kN down
-    auto along = [](const auto* t, double q) {
-        double l = 0;
-        for (size_t i = 0; t && i + 1 < t->path.size(); ++i) l += distance(t->path[i], t->path[i + 1]);
-        return q * l;
-    };
-    if (auto* c = std::get_if<ColumnLoad>(&item.load)) return c->N;
-    if (auto* w = std::get_if<WallLoad>(&item.load)) return along(find_id(m.walls, w->wall), w->q);
-    if (auto* r = std::get_if<RibLoad>(&item.load)) return along(find_id(m.ribs, r->rib), r->q);
-    return 0;
 }
 
 // Names changed by a list of (from, to) at once, so that two can swap theirs.
@@ -170,7 +159,7 @@ std::string hanging_on(const Model& m, const Things& things) {
         int n = 0;
         for (const LoadItem& i : c.items)
             on_id_of(i, [&](ThingKind kind, const std::string& id) {
-                if (things.count({kind, id})) ++n, sum += force_of(m, i);
+                if (things.count({kind, id})) ++n, sum += force_of_load(m, i);
             });
         if (n > 0) parts.push_back(fmt::format("{} ({:.0f} kN)", c.id, sum));
     }

@@ -45,6 +45,28 @@ T like_pattern(const std::vector<T>& patterns) {
     return t;
 }
 
+std::string make_load(Model& m, const Figure& f, const Model& patterns, Thing* made) {
+    if (patterns.loads.cases.empty() || patterns.loads.cases[0].items.size() <= area_pattern) return "there is no case";
+    LoadCase* c = nullptr;
+    for (LoadCase& k : m.loads.cases)
+        if (k.id == patterns.loads.cases[0].id) c = &k;
+    if (!c) return "there is no load case to put it in; add one";
+    const size_t n = f.points.size();
+    const bool is_area = f.is_closed && n > 2, is_path = !f.is_closed && n > 1;
+    LoadItem i = patterns.loads.cases[0].items[is_area ? area_pattern : is_path ? line_pattern : point_pattern];
+    if (auto* l = std::get_if<PointLoad>(&i.load); l && n == 1)
+        l->at = f.points[0];
+    else if (auto* p = std::get_if<LineLoad>(&i.load))
+        p->path = f.points;
+    else if (auto* a = std::get_if<AreaLoad>(&i.load))
+        a->outline = f.points;
+    else
+        return "a load needs a place";
+    c->items.push_back(std::move(i));
+    if (made) *made = load_thing(c->id, c->items.size() - 1);
+    return {};
+}
+
 }  // namespace
 
 Model patterns_of(const Model& m, const Model* before) {
@@ -54,6 +76,10 @@ Model patterns_of(const Model& m, const Model* before) {
     take_pattern(p.ribs, m.ribs, before ? &before->ribs : nullptr);
     take_pattern(p.slab.patches, m.slab.patches, before ? &before->slab.patches : nullptr);
     take_pattern(p.ground.patches, m.ground.patches, before ? &before->ground.patches : nullptr);
+    LoadCase loads;
+    loads.id = pattern;
+    loads.items = {{PointLoad{{}, 100, 0, 0}, {}}, {LineLoad{{}, {10, 10}}, {}}, {AreaLoad{{}, 5, {}}, {}}};
+    p.loads.cases = before && before->loads.cases.size() == 1 ? before->loads.cases : std::vector<LoadCase>{loads};
     if (m.slab.patches.empty() && (!before || before->slab.patches.empty()))  // thicker than the slab
         p.slab.patches[0].thickness = std::round(20 * 1.5 * m.slab.thickness) / 20;
     if (m.ribs.empty() && (!before || before->ribs.empty()))
@@ -129,6 +155,8 @@ std::string make_thing(Model& m, ThingKind kind, const Figure& f, const Model& p
             add(m.setting_out, std::move(l), name_of_line(m, f.points));
             return {};
         }
+        case ThingKind::load:
+            return make_load(m, f, patterns, made);
         default:
             return "that cannot be drawn";
     }
@@ -152,6 +180,11 @@ void with_corners_of(M& m, const Thing& t, F f) {
     if (t.kind == ThingKind::wall) in(m.walls, line);
     if (t.kind == ThingKind::rib) in(m.ribs, line);
     if (t.kind == ThingKind::setting_out) in(m.setting_out, line);
+    if (t.kind != ThingKind::load) return;
+    if (auto* i = find_load(m, t)) {
+        if (auto* l = std::get_if<LineLoad>(&i->load)) f(l->path, false);
+        if (auto* a = std::get_if<AreaLoad>(&i->load)) f(a->outline, true);
+    }
 }
 
 std::optional<Circle> circle_of(const Shape& s) { return s.circle(); }

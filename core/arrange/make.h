@@ -10,6 +10,9 @@ namespace mossbed {
 constexpr const char* pattern = "pattern";
 Model patterns_of(const Model& model, const Model* before = nullptr);
 
+// A load goes into the case that patterns.loads.cases[0] is named after: a point load from a point, a line load from a
+// path, an area load from an area, with the values of the load of its sort there.
+constexpr size_t point_pattern = 0, line_pattern = 1, area_pattern = 2;
 // Adds what the figure comes to, with the sizes of the pattern and a name of its own; for ThingKind::slab_side the
 // slab's outline is replaced. Why not, empty when it is done. Whether it stands where it can is for fault_of_edit.
 std::string make_thing(Model& model, ThingKind kind, const Figure& figure, const Model& patterns, Thing* made);

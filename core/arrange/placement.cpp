@@ -217,6 +217,20 @@ void copy_loads(LoadCase& c, const Hanging& hanging, const Renamed& columns, con
     }
 }
 
+// Loads that are chosen themselves; those at a place of the plan.
+void copy_chosen_loads(Model& m, const Things& things, const Placement& by, Things* made) {
+    for (const Thing& t : things) {
+        const LoadItem* i = find_load(m, t);
+        if (!i) continue;
+        LoadItem copy = *i;
+        place_load(copy, by);
+        if (copy == *i) continue;
+        LoadCase* c = const_cast<LoadCase*>(find_id(m.loads.cases, place_of_load(t).first));
+        c->items.push_back(std::move(copy));
+        if (made) made->insert(load_thing(c->id, c->items.size() - 1));
+    }
+}
+
 }  // namespace
 
 Placement Placement::turned(Point about, double degrees) {
@@ -242,8 +256,8 @@ Model placed(Model m, const Things& things, const Placement& by) {
     const Model before = m;
     const Hanging hanging(before, things);
     for (LoadCase& c : m.loads.cases)
-        for (LoadItem& i : c.items)
-            if (hanging.has(i)) place_load(i, by);
+        for (size_t k = 0; k < c.items.size(); ++k)
+            if (hanging.has(c.items[k]) || things.count(load_thing(c.id, k))) place_load(c.items[k], by);
     auto place_hanging = [&](auto& list, ThingKind kind) {
         for (auto& t : list)
             if (things.count({kind, t.id}) || hanging.has(t)) place_thing(t, by);
@@ -277,6 +291,7 @@ Model with_copies(Model m, const Things& things, const std::vector<Placement>& p
         copy_those(m.setting_out, ThingKind::setting_out, things, by, made);
         copy_those(m.steel.extra, ThingKind::extra_bars, things, by, made);
         if (m.steel.strips) copy_those(*m.steel.strips, ThingKind::strip, things, by, made);
+        copy_chosen_loads(m, things, by, made);
         if (!with_loads) continue;
         for (size_t k = 0; k < m.loads.cases.size(); ++k) {
             LoadCase own = before.loads.cases[k];  // copies are made of what was there, not of copies
@@ -286,6 +301,12 @@ Model with_copies(Model m, const Things& things, const std::vector<Placement>& p
         }
     }
     return m;
+}
+
+std::vector<Point> corners_of_load(const LoadItem& i) {
+    if (const auto* l = std::get_if<LineLoad>(&i.load)) return l->path;
+    if (const auto* a = std::get_if<AreaLoad>(&i.load)) return a->outline;
+    return {};
 }
 
 std::optional<Point> middle_of(const Model& m, const Things& things) {
@@ -306,6 +327,11 @@ std::optional<Point> middle_of(const Model& m, const Things& things) {
     add(m.ground.patches, ThingKind::ground_patch, outline), add(m.steel.extra, ThingKind::extra_bars, outline);
     if (m.steel.strips)
         add(*m.steel.strips, ThingKind::strip, [](const Strip& s) { return std::vector<Point>{s.axis[0], s.axis[1]}; });
+    for (const Thing& t : things)
+        if (const LoadItem* i = find_load(m, t)) {
+            if (const auto* p = std::get_if<PointLoad>(&i->load)) b.add(p->at);
+            for (Point p : corners_of_load(*i)) b.add(p);
+        }
     const bool any_side = std::any_of(things.begin(), things.end(), [](const Thing& t) {
         return t.kind == ThingKind::slab_side || t.kind == ThingKind::slab_corner;
     });

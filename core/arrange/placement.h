@@ -33,6 +33,9 @@ Model placed(Model model, const Things& things, const Placement& by);
 Model with_copies(Model model, const Things& things, const std::vector<Placement>& places, bool with_loads,
                   Things* made = nullptr);
 
+// Of a line load its points, of an area load its corners; none of others.
+std::vector<Point> corners_of_load(const LoadItem& item);
+
 // The middle of the box round all of them; nothing where there is none.
 std::optional<Point> middle_of(const Model& model, const Things& things);
 

@@ -68,9 +68,8 @@ Dropped drop_combinations(Model& m, const std::set<std::string>& rows) {
     Dropped d;
     for (Combination& c : listed(m))
         if (rows.count(c.id) && c.generated_by) d.off += c.active, c.active = false;
-    d.gone = int(std::erase_if(*m.loads.combinations, [&](const Combination& c) {
-        return rows.count(c.id) && !c.generated_by;
-    }));
+    d.gone = int(std::erase_if(*m.loads.combinations,
+                               [&](const Combination& c) { return rows.count(c.id) && !c.generated_by; }));
     return d;
 }
 

@@ -122,8 +122,7 @@ class RowWriter {
     }
     std::string named(const State& s, bool leads) const {
         std::string out;
-        for (const Acting& a : s)
-            out += (a.weight < 0 ? "-" : leads && out.empty() ? "" : "+") + cases_[a.of].id;
+        for (const Acting& a : s) out += (a.weight < 0 ? "-" : leads && out.empty() ? "" : "+") + cases_[a.of].id;
         return out;
     }
 
@@ -278,7 +277,8 @@ std::vector<Combination> combinations_by_rule(const Model& m, std::vector<Proble
     RowWriter writer(m, *rules);
     std::vector<Combination> rows = writer.rows();
     if (rows.size() <= most_combinations) return rows;
-    problems.push_back({fmt::format("the rules would write more than {} combinations", most_combinations), "loads.cases",
+    problems.push_back({fmt::format("the rules would write more than {} combinations", most_combinations),
+                        "loads.cases",
                         "put cases that never act together into one group, or list the combinations by hand",
                         Severity::error,
                         {}});
@@ -316,15 +316,16 @@ void remake_combinations(Model& m, bool all) {
             }
         return false;
     };
+    // A row made by hand stands in place of an equal one, and of the one that it was made of and still has the name of.
     std::erase_if(fresh, [&](const Combination& c) {
-        return std::any_of(kept.begin(), kept.end(), [&](const Combination& k) { return is_alike(k, c) && k.active; });
+        return std::any_of(kept.begin(), kept.end(),
+                           [&](const Combination& k) { return k.id == c.id || (is_alike(k, c) && k.active); });
     });
     std::vector<bool> is_known(fresh.size(), false);
     for (size_t i = 0; i < fresh.size(); ++i)
         is_known[i] = take_over(fresh[i], [&](const Combination& was) { return is_alike(was, fresh[i]); });
     for (size_t i = 0; i < fresh.size(); ++i)
-        if (!is_known[i])
-            take_over(fresh[i], [&](const Combination& was) { return was.id == fresh[i].id; });
+        if (!is_known[i]) take_over(fresh[i], [&](const Combination& was) { return was.id == fresh[i].id; });
     for (size_t k = 0; k < were.size(); ++k) {
         const bool has_cases = std::all_of(were[k].factors.begin(), were[k].factors.end(),
                                            [&](const auto& f) { return find_id(m.loads.cases, f.first); });

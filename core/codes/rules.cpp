@@ -96,7 +96,8 @@ class Entry {
         }
     }
     std::optional<std::pair<json, std::string>> object(const char* key) {
-        if (!has(key)) return fault(key, "an object is missing", "give it, as in the rules that come with it"), std::nullopt;
+        if (!has(key))
+            return fault(key, "an object is missing", "give it, as in the rules that come with it"), std::nullopt;
         return std::pair{j_[key], where_ + "." + key};
     }
     void fault(const std::string& key, const std::string& what, const std::string& mend) {
@@ -287,7 +288,8 @@ std::optional<Rules> rules_of(const Model& m, std::vector<Problem>& problems) {
     if (const auto i = known_as(name)) return known_rules()[*i];
     std::string known;
     for (const std::string& n : names_of_rules()) known += (known.empty() ? "\"" : ", \"") + n + "\"";
-    problems.push_back({"\"" + name + "\" is not among the rules known here", "settings.combination_rules",
+    problems.push_back({"\"" + name + "\" is not among the rules known here",
+                        "settings.combination_rules",
                         "write one of " + known + ", list the combinations by hand, or give rules in loads.rules",
                         Severity::error,
                         {}});

@@ -60,7 +60,8 @@ EnvelopeMap envelope_map(const Fields& f, const EnvelopeChoice& choice, Quantity
 }
 
 FieldMap lifted_in_any(const Fields& f, Purpose purpose) {
-    return extreme_of(f, {purpose, Extreme::smallest}, [&](const CombinationAnswer& c) { return lifted_map(f, c); }).map;
+    return extreme_of(f, {purpose, Extreme::smallest}, [&](const CombinationAnswer& c) { return lifted_map(f, c); })
+        .map;
 }
 
 EnvelopeAlong envelope_along(const Fields& f, Purpose purpose, const std::array<Point, 2>& line) {

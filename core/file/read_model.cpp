@@ -324,7 +324,8 @@ class Reader {
             fault(w.words(), "this load item gives p beside depth and unit_weight", "keep one of the two");
         for (const char* key : {"depth", "unit_weight"})
             if (!j.contains(key))
-                fault(w.words(), std::string("the ") + (key[0] == 'd' ? "depth, m," : "unit weight, kN/m³,") + " is missing",
+                fault(w.words(),
+                      std::string("the ") + (key[0] == 'd' ? "depth, m," : "unit weight, kN/m³,") + " is missing",
                       std::string("give \"") + key + "\" beside the other");
         l.fill = f;
     }

@@ -83,13 +83,16 @@ Model without(Model m, const Things& things) {
     drop(m.slab.openings, ThingKind::opening), drop(m.slab.patches, ThingKind::patch);
     drop(m.ground.patches, ThingKind::ground_patch), drop(m.ground.boreholes, ThingKind::borehole);
     drop(m.steel.extra, ThingKind::extra_bars), drop(m.setting_out, ThingKind::setting_out);
-    for (LoadCase& c : m.loads.cases)
+    for (LoadCase& c : m.loads.cases) {
+        size_t index = 0;
         std::erase_if(c.items, [&](const LoadItem& i) {
+            if (things.count(load_thing(c.id, index++))) return true;
             if (auto* l = std::get_if<ColumnLoad>(&i.load)) return things.count({ThingKind::column, l->column}) > 0;
             if (auto* l = std::get_if<WallLoad>(&i.load)) return things.count({ThingKind::wall, l->wall}) > 0;
             if (auto* l = std::get_if<RibLoad>(&i.load)) return things.count({ThingKind::rib, l->rib}) > 0;
             return false;
         });
+    }
     return m;
 }
 

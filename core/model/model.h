@@ -247,7 +247,7 @@ struct RibLoad {
     double q = 0;
     bool operator==(const RibLoad&) const = default;
 };
-struct FillDepth {  // soil on the slab or what stands in it, as depth × unit weight
+struct FillDepth {                      // soil on the slab or what stands in it, as depth × unit weight
     double depth = 0, unit_weight = 0;  // m, kN/m³
     double pressure() const { return depth * unit_weight; }
     bool operator==(const FillDepth&) const = default;
@@ -259,14 +259,14 @@ struct PileLoad {  // on a pile itself, such as negative skin friction
 };
 struct AreaLoad {
     Polygon outline;
-    double p = 0;              // kPa
-    std::optional<FillDepth> fill;  // in place of p
+    double p = 0;                        // kPa
+    std::optional<FillDepth> fill = {};  // in place of p
     double pressure() const { return fill ? fill->pressure() : p; }
     bool operator==(const AreaLoad&) const = default;
 };
 struct SlabLoad {
     double p = 0;  // kPa
-    std::optional<FillDepth> fill;
+    std::optional<FillDepth> fill = {};
     double pressure() const { return fill ? fill->pressure() : p; }
     bool operator==(const SlabLoad&) const = default;
 };

@@ -42,11 +42,32 @@ bool is_there(const Model& m, const Thing& t) {
             return in(m.steel.extra);
         case ThingKind::setting_out:
             return in(m.setting_out);
+        case ThingKind::load:
+            return find_load(m, t) != nullptr;
         case ThingKind::cut:
             return true;
     }
     return false;
 }
+
+Thing load_thing(const std::string& load_case, size_t index) {
+    return {ThingKind::load, load_case + "/" + std::to_string(index + 1)};
+}
+
+std::pair<std::string, size_t> place_of_load(const Thing& t) {
+    const size_t bar = t.id.rfind('/');
+    if (t.kind != ThingKind::load || bar == std::string::npos) return {"", 0};
+    const long n = std::atol(t.id.c_str() + bar + 1);
+    return {t.id.substr(0, bar), n > 0 ? size_t(n - 1) : size_t(-1)};
+}
+
+const LoadItem* find_load(const Model& m, const Thing& t) {
+    const auto [id, index] = place_of_load(t);
+    const LoadCase* c = t.kind == ThingKind::load ? find_id(m.loads.cases, id) : nullptr;
+    return c && index < c->items.size() ? &c->items[index] : nullptr;
+}
+
+LoadItem* find_load(Model& m, const Thing& t) { return const_cast<LoadItem*>(find_load(std::as_const(m), t)); }
 
 std::set<std::string> ids_of(const Things& things, ThingKind kind) {
     std::set<std::string> ids;

@@ -4,6 +4,7 @@
 #include <compare>
 #include <set>
 #include <string>
+#include <utility>
 
 namespace mossbed {
 
@@ -24,7 +25,8 @@ enum class ThingKind : char {
     strip,
     extra_bars,
     setting_out,
-    cut  // part: 0 its beginning, 1 its end, −1 the line
+    load,  // id: "G/3", the third item of case G
+    cut    // part: 0 its beginning, 1 its end, −1 the line
 };
 struct Thing {
     ThingKind kind = ThingKind::column;
@@ -35,6 +37,13 @@ struct Thing {
 using Things = std::set<Thing>;
 
 struct Model;
+struct LoadCase;
+struct LoadItem;
+// The item of a load thing and its case; null where there is none.
+Thing load_thing(const std::string& load_case, size_t index);
+std::pair<std::string, size_t> place_of_load(const Thing& thing);  // case and index
+LoadItem* find_load(Model& model, const Thing& thing);
+const LoadItem* find_load(const Model& model, const Thing& thing);
 // Whether the model still has it.
 bool is_there(const Model& model, const Thing& thing);
 // The ids of those of one kind.

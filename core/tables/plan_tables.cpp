@@ -166,6 +166,10 @@ class PlanTable : public ThingsTable<T> {
 
 }  // namespace
 
+std::string read_points(std::vector<Point>& points, const std::string& text, size_t fewest) {
+    return read_into(points, text, fewest);
+}
+
 std::unique_ptr<Table> plan_table_of(TableKind kind, Model& m) {
     using Points = std::vector<Point>;
     switch (kind) {

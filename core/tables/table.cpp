@@ -14,6 +14,12 @@ std::string TableColumn::full_head() const {
     return *u ? head + " [" + u + "]" : head;
 }
 
+double Table::sum(int column) const {
+    double s = 0;
+    for (int r = 0; r < n_rows(); ++r) s += cell(r, column).number.value_or(0);
+    return s;
+}
+
 int Table::column_of(const std::string& said) const {
     auto plain = [](std::string s) {
         std::erase_if(s, [](unsigned char c) { return std::isspace(c); });
@@ -45,11 +51,14 @@ constexpr std::array<Component, 5> components{
 // With the loads of each, a group of values a case.
 class ColumnsTable : public ThingsTable<Column> {
   public:
-    ColumnsTable(Model& m, const TableOptions& o) : ThingsTable(m.columns, ThingKind::column, "column"), model_(m) {
-        field("at/x", "x", true), field("at/y", "y", true);
-        field("shape", "shape"), field("size/0", "size x, ⌀"), field("size/1", "size y"), field("angle", "turned");
-        field("pedestal_height", "pedestal");
-        columns_[5].facts = columns_[4].facts;  // a round one has none
+    ColumnsTable(Model& m, const TableOptions& o, bool loads_only)
+        : ThingsTable(m.columns, ThingKind::column, "column"), model_(m) {
+        if (!loads_only) {
+            field("at/x", "x", true), field("at/y", "y", true);
+            field("shape", "shape"), field("size/0", "size x, ⌀"), field("size/1", "size y"), field("angle", "turned");
+            field("pedestal_height", "pedestal");
+            columns_[5].facts = columns_[4].facts;  // a round one has none
+        }
         n_fields_ = int(columns_.size());
         for (size_t k = 0; k < m.loads.cases.size(); ++k) {
             for (LoadItem& i : m.loads.cases[k].items)
@@ -66,6 +75,11 @@ class ColumnsTable : public ThingsTable<Column> {
             }
         }
     }
+    int add_row(int after, std::string* why) override {
+        if (n_fields_ > 1) return ThingsTable::add_row(after, why);
+        if (why) *why = "columns are added in their own table, where their places are";
+        return -1;
+    }
     TableCell cell(int row, int column) const override {
         if (column < n_fields_) return ThingsTable::cell(row, column);
         TableCell out;
@@ -75,6 +89,10 @@ class ColumnsTable : public ThingsTable<Column> {
         const auto it = of_case->second.find(list_[size_t(row)].id);
         if (it != of_case->second.end() && (it->second.load.*c->value != 0 || c->value == &ColumnLoad::N))
             out.number = it->second.load.*c->value;
+        if (c->value != &ColumnLoad::N) return out;
+        const Whole& whole = whole_of(k);
+        out.is_largest = out.number && list_.size() > 2 && std::abs(*out.number) == whole.largest;
+        out.is_missing = !out.number && 2 * whole.n > list_.size();
         return out;
     }
     std::string set(int row, int column, const std::optional<double>& number, const std::string& text) override {
@@ -84,6 +102,7 @@ class ColumnsTable : public ThingsTable<Column> {
             Sum& sum = sums_[k][id];
             if (sum.load.*c->value == number.value_or(0) && sum.n == 1) return {};
             sum.load.*c->value = number.value_or(0);
+            wholes_.erase(k);
             write(k, id, sum);
             return {};
         }
@@ -94,6 +113,18 @@ class ColumnsTable : public ThingsTable<Column> {
     }
 
   private:
+    struct Whole {  // of the N of a case
+        double largest = 0;
+        size_t n = 0;
+    };
+    const Whole& whole_of(size_t k) const {
+        const auto known = wholes_.find(k);
+        if (known != wholes_.end()) return known->second;
+        Whole& w = wholes_[k];
+        for (const auto& [id, sum] : sums_.at(k)) w.largest = std::max(w.largest, std::abs(sum.load.N)), ++w.n;
+        return w;
+    }
+    mutable std::map<size_t, Whole> wholes_;
     struct Sum {
         ColumnLoad load;
         int n = 0;  // items that it sums
@@ -344,13 +375,17 @@ class LayersTable : public Table {
 std::unique_ptr<Table> table_of(TableKind kind, Model& m, const TableOptions& o) {
     switch (kind) {
         case TableKind::columns:
-            return std::make_unique<ColumnsTable>(m, o);
+            return std::make_unique<ColumnsTable>(m, o, false);
+        case TableKind::load_sheet:
+            return std::make_unique<ColumnsTable>(m, o, true);
         case TableKind::boreholes:
             return std::make_unique<BoreholesTable>(m);
         case TableKind::layers:
             return std::make_unique<LayersTable>(m);
         case TableKind::strata:
             return std::make_unique<StrataTable>(m);
+        case TableKind::loads:
+            return load_table_of(m);
         default:
             return plan_table_of(kind, m);
     }
@@ -384,13 +419,13 @@ std::string remove_rows(TableKind kind, Model& m, const Things& things) {
 }
 
 const char* title_of(TableKind kind) {
-    static constexpr std::array all{"Columns", "Boreholes", "Layers",  "Strata",   "Setting-out",
-                                    "Walls",   "Ribs",      "Patches", "Openings", "Ground patches"};
+    static constexpr std::array all{"Columns", "Boreholes", "Layers",   "Strata",         "Setting-out", "Walls",
+                                    "Ribs",    "Patches",   "Openings", "Ground patches", "Loads",       "Load sheet"};
     return all[size_t(kind)];
 }
 const char* one_of(TableKind kind) {
-    static constexpr std::array all{"column", "borehole", "layer", "stratum", "line",
-                                    "wall",   "rib",      "patch", "opening", "ground patch"};
+    static constexpr std::array all{"column", "borehole", "layer",   "stratum",      "line", "wall",
+                                    "rib",    "patch",    "opening", "ground patch", "load", "column"};
     return all[size_t(kind)];
 }
 

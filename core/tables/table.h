@@ -19,7 +19,9 @@ enum class TableKind : char {
     ribs,
     patches,
     openings,
-    ground_patches
+    ground_patches,
+    loads,      // every item of every case
+    load_sheet  // columns with a group of values a case
 };
 
 struct TableColumn {
@@ -39,6 +41,8 @@ struct TableCell {
     bool is_standard = false;  // a default that nobody owns
     bool is_closed = false;    // this one cannot be typed into: a round column has no second size
     bool is_doubtful = false;  // a proposal that wants looking at
+    bool is_largest = false;   // of its column
+    bool is_missing = false;   // most others have one
     std::string tip;
 };
 
@@ -56,6 +60,7 @@ class Table {
     // `why` says what is missing.
     virtual int add_row(int after, std::string* why) = 0;
     virtual void drop_row(int row) = 0;            // the newest, of a paste that failed
+    double sum(int column) const;                  // of its numbers
     int column_of(const std::string& head) const;  // by head or full head, −1
 
   protected:

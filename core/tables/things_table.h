@@ -118,5 +118,9 @@ class ThingsTable : public Table {
 
 // Tables of what is drawn on the plan: setting-out lines, walls, ribs, patches, openings, ground patches.
 std::unique_ptr<Table> plan_table_of(TableKind kind, Model& model);
+// Every item of every case, a row each: its case, its sort, where it lies, its numbers.
+std::unique_ptr<Table> load_table_of(Model& model);
+// "0, 0; 12, 0" into points; why not, where there are fewer than `fewest`.
+std::string read_points(std::vector<Point>& points, const std::string& text, size_t fewest);
 
 }  // namespace mossbed

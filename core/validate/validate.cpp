@@ -533,7 +533,8 @@ class Judge : Faults {
         rules();
         if (!m_.loads.combinations) return;
         for (const Combination& k : *m_.loads.combinations) {
-            if (k.active && std::none_of(k.factors.begin(), k.factors.end(), [](const auto& f) { return f.second != 0; }))
+            if (k.active &&
+                std::none_of(k.factors.begin(), k.factors.end(), [](const auto& f) { return f.second != 0; }))
                 warn("combination " + k.id, "it holds no case", "give it factors, switch it off or delete it");
             for (auto& [id, f] : k.factors) {
                 if (!find_id(m_.loads.cases, id))
@@ -553,8 +554,9 @@ class Judge : Faults {
         for (const auto& [column, n] : times)
             if (n > 1) {
                 const Column* k = find_id(m_.columns, column);
-                warn("case " + c.id, fmt::format("column {} stands in it {}; they are summed", column,
-                                                 n == 2 ? "twice" : fmt::format("{} times", n)),
+                warn("case " + c.id,
+                     fmt::format("column {} stands in it {}; they are summed", column,
+                                 n == 2 ? "twice" : fmt::format("{} times", n)),
                      "delete all but one, or make one of them", k ? std::optional(k->at) : std::nullopt);
             }
     }

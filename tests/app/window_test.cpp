@@ -309,7 +309,7 @@ TEST_F(Window, ARimDraggedIsFollowedByCoarseAnswersAndThenTheFullOne) {
     for (int k = 1; k <= 16; ++k) {
         QTest::mouseMove(plan(), from + (to - from) * k / 16);
         QTest::qWait(60);
-        if (k > 3) EXPECT_FALSE(w.desk()->in_step());  // and the window says so
+        if (k > 4) EXPECT_FALSE(w.desk()->in_step());  // and the window says so
         if (!w.desk()->answer()->coarse) continue;
         for (const Row& r : w.desk()->rows())  // concrete and steel stand for the last full answer
             EXPECT_EQ(w.desk()->is_behind(r), r.id == "punching" || r.id == "bending" || r.id == "one-way-shear" ||

@@ -47,9 +47,9 @@ Model store(const std::string& rules) {
 Model tank(const std::string& rules) {
     LoadCase ex = load_case("EX", Action::seismic, true), ey = load_case("EY", Action::seismic, true);
     ex.direction = Direction::x, ey.direction = Direction::y;
-    return with_cases(
-        {load_case("G", Action::permanent), load_case("F", Action::fluid), imposed("H", "H"), imposed("Q", "C"), ex, ey},
-        rules);
+    return with_cases({load_case("G", Action::permanent), load_case("F", Action::fluid), imposed("H", "H"),
+                       imposed("Q", "C"), ex, ey},
+                      rules);
 }
 
 std::vector<Combination> rows_of(const Model& m) {
@@ -135,7 +135,8 @@ TEST(CombinationRules, ImposedCasesOfOneCategoryAreOneActionAndThoseOfAGroupExcl
 }
 
 TEST(CombinationRules, CasesOfOneGroupExcludeEachOtherAlsoAcrossActions) {
-    Model m = with_cases({load_case("G", Action::permanent), imposed("Q", "B"), load_case("S", Action::snow)}, "EN 1990");
+    Model m =
+        with_cases({load_case("G", Action::permanent), imposed("Q", "B"), load_case("S", Action::snow)}, "EN 1990");
     m.loads.cases[1].group = m.loads.cases[2].group = "roof";
     const auto rows = all_written(rows_of(m));
     EXPECT_EQ(rows.count("strength +1.35 G +1.5 Q"), 1u);

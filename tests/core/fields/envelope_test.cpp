@@ -29,10 +29,9 @@ std::shared_ptr<const Answer> pushed_both_ways() {
         c.id = id, c.purpose = p, c.factors = std::move(f);
         return c;
     };
-    m.loads.combinations = std::vector<Combination>{row("U", Purpose::strength, {{"G", 1.35}}),
-                                                    row("S1", Purpose::service, {{"G", 1}, {"A", 1}}),
-                                                    row("S2", Purpose::service, {{"G", 1}, {"B", 1}}),
-                                                    row("up", Purpose::service, {{"G", -1}})};
+    m.loads.combinations = std::vector<Combination>{
+        row("U", Purpose::strength, {{"G", 1.35}}), row("S1", Purpose::service, {{"G", 1}, {"A", 1}}),
+        row("S2", Purpose::service, {{"G", 1}, {"B", 1}}), row("up", Purpose::service, {{"G", -1}})};
     return solve(m);
 }
 
