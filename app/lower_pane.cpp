@@ -35,8 +35,17 @@ QToolButton* LowerPane::add_button(const QString& text, const QString& name) {
 
 LowerPane::LowerPane(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk), cut_(new CutView(desk)) {
     setObjectName("lower-pane");
-    auto* head = new QHBoxLayout;
-    head->setContentsMargins(10, 3, 10, 1);
+    // Tabs, and what can be done; in two lines where one is too short for both.
+    head_ = new QWidget;
+    head_->setMinimumWidth(1);  // no tab makes the window wider
+    auto* lines = new QVBoxLayout(head_);
+    lines->setContentsMargins(10, 3, 10, 1);
+    lines->setSpacing(1);
+    tabs_row_ = new QHBoxLayout;
+    deeds_row_ = new QHBoxLayout;
+    lines->addLayout(tabs_row_);
+    lines->addLayout(deeds_row_);
+    QHBoxLayout* head = tabs_row_;
     head->setSpacing(4);
     cut_tab_ = add_button("Cut A – A′", "pane-cut");
     cut_tab_->setCheckable(true);
@@ -112,7 +121,7 @@ LowerPane::LowerPane(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk)
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
-    column->addLayout(head);
+    column->addWidget(head_);
     column->addWidget(stack_, 1);
     setMinimumHeight(60);
     connect(cut_, &CutView::head_changed, this, &LowerPane::refresh_head);
@@ -182,6 +191,21 @@ void LowerPane::resizeEvent(QResizeEvent* e) {
     QMetaObject::invokeMethod(this, &LowerPane::refresh_head, Qt::QueuedConnection);  // once the head has its widths
 }
 
+void LowerPane::fit_head() {
+    QWidget* deeds = shows_table() ? of_tables_ : of_cut_;
+    int tabs = 60;  // margins, and some of the words
+    for (int i = 0; i < tabs_row_->count(); ++i)
+        if (QWidget* w = tabs_row_->itemAt(i)->widget();
+            w && w->isVisibleTo(head_) && w != text_ && w != of_cut_ && w != of_tables_)
+            tabs += w->sizeHint().width() + tabs_row_->spacing();
+    QHBoxLayout* to = tabs + deeds->sizeHint().width() <= width() ? tabs_row_ : deeds_row_;
+    for (QWidget* w : {of_cut_, of_tables_}) {
+        if (to->indexOf(w) >= 0) continue;
+        (to == tabs_row_ ? deeds_row_ : tabs_row_)->removeWidget(w);
+        to->addWidget(w, 0, Qt::AlignRight);
+    }
+}
+
 void LowerPane::turn() {
     if (shows_table())
         show_cut();
@@ -216,6 +240,7 @@ void LowerPane::refresh_head() {
     } else {
         text_->setText(cut_->head());
     }
+    fit_head();
     text_->setToolTip(text_->text());
     text_->setText(text_->fontMetrics().elidedText(text_->text(), Qt::ElideRight, std::max(30, text_->width())));
 }

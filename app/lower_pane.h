@@ -1,5 +1,6 @@
 // The pane below the Plan: the Cut, or a table of what the stop is about, chosen by tabs in its head.
 #pragma once
+#include <QHBoxLayout>
 #include <QLabel>
 #include <QStackedWidget>
 #include <QToolButton>
@@ -30,6 +31,7 @@ class LowerPane : public QWidget {
     void follow_stop();
     void leave_combinations();
     void refresh_head();
+    void fit_head();
     QToolButton* add_button(const QString& text, const QString& name);
     Desk* desk_;
     CutView* cut_;
@@ -39,7 +41,8 @@ class LowerPane : public QWidget {
     std::optional<TableKind> current_;
     CombinationTable* combinations_ = nullptr;
     bool shows_combinations_ = false;
-    QWidget *of_cut_, *of_tables_;
+    QWidget *head_, *of_cut_, *of_tables_;
+    QHBoxLayout *tabs_row_, *deeds_row_;
     QToolButton *cut_tab_, *combinations_tab_, *components_, *sums_, *turn_;
     QLabel* text_;
 };

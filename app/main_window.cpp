@@ -309,6 +309,7 @@ QWidget* MainWindow::make_plan_side() {
         b->setCheckable(true);
         connect(b, &QToolButton::clicked, this, [this, kind = t.kind] { take(kind); });
         tools_.push_back(b);
+        if (!is_offered(t.kind, desk_.stop)) b->hide();  // before anything asks how wide they are
         b->setToolTip(QString("%1 (%2)").arg(QString(t.deed).remove('&'), t.shortcut));
         row->addWidget(b);
     }
@@ -319,7 +320,7 @@ QWidget* MainWindow::make_plan_side() {
     maps_ = new QComboBox;
     maps_->setObjectName("map");
     for (const QuantityInfo& q : quantities()) maps_->addItem(QString::fromUtf8(q.title));
-    maps_->setMinimumWidth(170);
+    maps_->setMinimumWidth(70);
     connect(maps_, &QComboBox::activated, this, [this](int i) { desk_.look_at(quantities()[size_t(i)].quantity); });
     row->addWidget(maps_);
     auto* fit = new QToolButton;
@@ -327,6 +328,7 @@ QWidget* MainWindow::make_plan_side() {
     fit->setObjectName("show-all");
     connect(fit, &QToolButton::clicked, plan_, &PlanView::show_all);
     row->addWidget(fit);
+    gone_when_narrow_ = {label, fit};
     auto* split = new QSplitter(Qt::Vertical);
     split->addWidget(plan_);
     split->addWidget(lower_);
@@ -860,6 +862,7 @@ void MainWindow::dropEvent(QDropEvent* e) {
 
 void MainWindow::resizeEvent(QResizeEvent* e) {
     QMainWindow::resizeEvent(e);
+    for (QWidget* w : gone_when_narrow_) w->setVisible(width() >= 1200);
     if (working_->isVisible()) working_->setGeometry(plan_->rect());
     fit_side();
     QTimer::singleShot(0, this, [this] { show_hint(); });

@@ -112,6 +112,7 @@ class MainWindow : public QMainWindow {
     MessageStrip* strip_;
     QLabel *hint_, *place_, *reading_, *ledger_head_;
     QToolButton* combination_;
+    std::vector<QWidget*> gone_when_narrow_;  // of the bar over the Plan
     void list_combinations(QMenu* list);
     QLineEdit* search_;
     QToolButton* moved_;

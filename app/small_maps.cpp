@@ -13,7 +13,7 @@
 
 namespace mossbed {
 namespace {
-constexpr int image_width = 84, gap = 10, foot = 17;
+constexpr int image_width = 84, gap = 10, foot = 17, margin = 3;  // for the frame of the one in hand
 constexpr size_t most_maps = 24;
 }  // namespace
 
@@ -108,16 +108,16 @@ void SmallMaps::renew() {
     Q_EMIT renewed();
 }
 
-int SmallMaps::columns(int width) const { return std::max(1, (width + gap) / (image_width + gap)); }
+int SmallMaps::columns(int width) const { return std::max(1, (width - 2 * margin + gap) / (image_width + gap)); }
 
 int SmallMaps::heightForWidth(int width) const {
     const int n = int(maps_.size()), c = columns(width), rows = (n + c - 1) / c;
-    return std::max(20, rows * (pixels_.height() + foot + 4) + (left_out_ ? 18 : 0));
+    return std::max(20, 2 * margin + rows * (pixels_.height() + foot + 4) + (left_out_ ? 18 : 0));
 }
 
 QRectF SmallMaps::place_of(int k) const {
     const int c = columns(width());
-    return QRectF((k % c) * (image_width + gap), (k / c) * (pixels_.height() + foot + 4), image_width,
+    return QRectF(margin + (k % c) * (image_width + gap), margin + (k / c) * (pixels_.height() + foot + 4), image_width,
                   pixels_.height());
 }
 

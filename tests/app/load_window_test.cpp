@@ -145,5 +145,23 @@ TEST_F(LoadWindow, TheLoadSheetHasCasesOnlySumsAndFillsDown) {
     for (int r = 0; r < 3; ++r) EXPECT_EQ(table->rows()->table().cell(r, 1).number, top) << r;
 }
 
+// Whatever is shown, the window fits on a small screen.
+TEST_F(LoadWindow, NoTabAndNoTableMakesTheWindowWiderThanAThousand) {
+    ASSERT_TRUE(w.open_file(SOURCE_DIR "/examples/sandpiper-row.mossbed"));  // with curves of ribs
+    ASSERT_TRUE(in_step());
+    EXPECT_EQ(w.width(), 1280) << "as it was asked for";
+    w.resize(1000, 700);
+    for (int stop = 0; stop < 7; ++stop) {
+        act(QString("stop-%1").arg(stop));
+        for (QToolButton* tab : w.findChildren<QToolButton*>()) {
+            if (!tab->objectName().startsWith("pane-") || !tab->isVisible()) continue;
+            QTest::mouseClick(tab, Qt::LeftButton);
+            settle();
+            EXPECT_LE(w.minimumSizeHint().width(), 1000) << "stop " << stop << ", " << tab->objectName().toStdString();
+            EXPECT_LE(w.width(), 1000);
+        }
+    }
+}
+
 }  // namespace
 }  // namespace mossbed
