@@ -142,6 +142,11 @@ void LoadsPage::case_in_hand() {
     tick(own + "/reversible", {.name = "case-reversible", .deed = "Reverse a case or not"});
     group_of_case();
     if (c->action == Action::seismic) direction_of_case();
+    if (c->action == Action::groundwater || uplift_level(now(), c->id))
+        number(
+            "Water up to level", Unit::metre, "uplift-level", "Set the level of the water",
+            [id = c->id](const Model& m) { return uplift_level(m, id); },
+            [id = c->id](Model& m, double v) { set_uplift_level(m, id, v); }, {-1e4, 1e4});
     slab_load();
     fill_load();
     amounts_row({{"All loads of the case ×", Unit::none, "case-factor", -1000, 1000, [this] { return factor_; },

@@ -97,6 +97,7 @@ class ThingsPage : public Page {  // walls, ribs, patches, openings: what the mo
 
   private:
     QString facts_of_rib(const std::string& id) const;
+    void load_on_them(ThingKind kind, const std::vector<std::string>& ids);
     void concrete_of_its_own(ThingKind kind);
     void circle_of_its_own(const Thing& thing);
     Things things_;

@@ -442,7 +442,24 @@ QString ThingsPage::facts_of_rib(const std::string& id) const {
 std::string ThingsPage::key() const {
     std::string k = "things";
     for (const Thing& t : things_) k += " " + std::to_string(int(t.kind)) + t.id;
-    return k;
+    return k + " | " + desk_->load_case;
+}
+
+// In the case in hand, along all of them.
+void ThingsPage::load_on_them(ThingKind kind, const std::vector<std::string>& ids) {
+    number(
+        "Load on it in case " + q(desk_->load_case), Unit::kilonewton_per_metre, "thing-load",
+        "Load " + words_of(things_),
+        [this, kind, ids](const Model& m) -> std::optional<double> {
+            const double first = member_load(m, desk_->load_case, {kind, ids[0]});
+            for (const std::string& id : ids)
+                if (member_load(m, desk_->load_case, {kind, id}) != first) return {};  // several
+            return first;
+        },
+        [this, kind, ids](Model& m, double v) {
+            for (const std::string& id : ids) set_member_load(m, desk_->load_case, {kind, id}, v);
+        },
+        {-1e5, 1e5});
 }
 
 void ThingsPage::build() {
@@ -473,6 +490,7 @@ void ThingsPage::build() {
             choice(paths("direction"), {.name = "thing-direction", .label = "Along", .deed = "Turn extra bars"});
         }
         if (kind == ThingKind::wall) tick(paths("stiffens"), {.name = "thing-stiffens"});
+        if (kind == ThingKind::wall || kind == ThingKind::rib) load_on_them(kind, ids);
         if (kind == ThingKind::opening && ids.size() == 1)
             live(
                 [this, id = ids[0]] {

@@ -164,4 +164,51 @@ ColumnLoad column_load(const Model& m, const std::string& load_case, const std::
     return sum;
 }
 
+namespace {
+const double* load_on(const LoadItem& i, const Thing& member) {
+    if (const auto* w = std::get_if<WallLoad>(&i.load))
+        if (member.kind == ThingKind::wall && w->wall == member.id) return &w->q;
+    if (const auto* r = std::get_if<RibLoad>(&i.load))
+        if (member.kind == ThingKind::rib && r->rib == member.id) return &r->q;
+    return nullptr;
+}
+LoadCase* case_called(Model& m, const std::string& id) {
+    for (LoadCase& c : m.loads.cases)
+        if (c.id == id) return &c;
+    return nullptr;
+}
+}  // namespace
+
+double member_load(const Model& m, const std::string& load_case, const Thing& member) {
+    double sum = 0;
+    if (const LoadCase* c = find_id(m.loads.cases, load_case))
+        for (const LoadItem& i : c->items)
+            if (const double* q = load_on(i, member)) sum += *q;
+    return sum;
+}
+
+void set_member_load(Model& m, const std::string& load_case, const Thing& member, double q) {
+    LoadCase* c = case_called(m, load_case);
+    if (!c) return;
+    std::erase_if(c->items, [&](const LoadItem& i) { return load_on(i, member) != nullptr; });
+    if (q == 0) return;
+    if (member.kind == ThingKind::wall) c->items.push_back({WallLoad{member.id, q}, {}});
+    if (member.kind == ThingKind::rib) c->items.push_back({RibLoad{member.id, q}, {}});
+}
+
+std::optional<double> uplift_level(const Model& m, const std::string& load_case) {
+    if (const LoadCase* c = find_id(m.loads.cases, load_case))
+        for (const LoadItem& i : c->items)
+            if (const auto* u = std::get_if<Uplift>(&i.load)) return u->to_level;
+    return {};
+}
+
+void set_uplift_level(Model& m, const std::string& load_case, double level) {
+    LoadCase* c = case_called(m, load_case);
+    if (!c) return;
+    for (LoadItem& i : c->items)
+        if (auto* u = std::get_if<Uplift>(&i.load)) return void(u->to_level = level);
+    c->items.push_back({Uplift{level}, {}});
+}
+
 }  // namespace mossbed

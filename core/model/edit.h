@@ -43,4 +43,12 @@ ColumnLoad& column_load(Model& model, const std::string& load_case, const std::s
 ColumnLoad column_load(const Model& model, const std::string& load_case,
                        const std::string& column);  // sums what is there
 
+// kN/m down on a wall or rib in one case, the sum of what is there; set, it becomes one item, or none for nought.
+double member_load(const Model& model, const std::string& load_case, const Thing& member);
+void set_member_load(Model& model, const std::string& load_case, const Thing& member, double q);
+
+// The level up to which water presses on the underside in one case; none where it holds no such load.
+std::optional<double> uplift_level(const Model& model, const std::string& load_case);
+void set_uplift_level(Model& model, const std::string& load_case, double level);
+
 }  // namespace mossbed

@@ -145,6 +145,27 @@ TEST_F(LoadWindow, TheLoadSheetHasCasesOnlySumsAndFillsDown) {
     for (int r = 0; r < 3; ++r) EXPECT_EQ(table->rows()->table().cell(r, 1).number, top) << r;
 }
 
+TEST_F(LoadWindow, WaterHasALevelInItsCaseAndAWallALoadInTheCaseInHand) {
+    begin();
+    QTest::mouseClick(widget<QPushButton>("add-case"), Qt::LeftButton);
+    settle();
+    pick("case-action", "groundwater");
+    type("uplift-level", "0.4");
+    const auto& water = find_id(model().loads.cases, std::string("L1"))->items;
+    ASSERT_EQ(water.size(), 1u);
+    EXPECT_EQ(std::get<Uplift>(water[0].load).to_level, 0.4);
+    w.desk()->load_case = "Q";
+    Model m = model();
+    m.walls = {{"W1", {{3, 3}, {8, 3}}, 0.25, 3, false, 1, {}}};
+    w.desk()->document()->apply("A wall", std::move(m));
+    w.desk()->choose({{ThingKind::wall, "W1"}});
+    settle();
+    type("thing-load", "35");
+    EXPECT_EQ(member_load(model(), "Q", {ThingKind::wall, "W1"}), 35);
+    ASSERT_TRUE(in_step());
+    EXPECT_NEAR(find_id(w.desk()->answer()->cases, std::string("Q"))->on_slab.Fz, 5 * 35, 1e-6);
+}
+
 // Whatever is shown, the window fits on a small screen.
 TEST_F(LoadWindow, NoTabAndNoTableMakesTheWindowWiderThanAThousand) {
     ASSERT_TRUE(w.open_file(SOURCE_DIR "/examples/sandpiper-row.mossbed"));  // with curves of ribs
