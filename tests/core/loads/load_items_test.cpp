@@ -97,7 +97,8 @@ TEST(LoadItems, OfMembersAndWaterAreSetCaseByCase) {
 
 std::string slips_of(const Model& m) {
     std::string all;
-    for (const Row& r : solve(m)->checks)
+    const auto a = solve(m);
+    for (const Row& r : a->checks)
         if (r.id == "model") all += r.title + ": " + r.note + "\n";
     return all;
 }
