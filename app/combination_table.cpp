@@ -417,8 +417,9 @@ void CombinationModel::paste(const QString& text, int r, int column) {
                 why = rename_combination(m, id, cell.toStdString());
                 if (why.empty()) id = cell.toStdString();
             } else if (to == 1) {
-                if (cell != q(rule_in_short(*find_id(*with_combinations_listed(m).loads.combinations, id))))
-                    set_note(m, id, cell.toStdString());
+                const std::vector<Combination> now = combinations_in(m);
+                const Combination* at = find_id(now, id);
+                if (at && cell != q(rule_in_short(*at))) set_note(m, id, cell.toStdString());
             } else {
                 QString no;
                 const auto v = cell.isEmpty() ? std::optional(0.0) : read_number(cell, Unit::none, &no);

@@ -47,9 +47,7 @@ T like_pattern(const std::vector<T>& patterns) {
 
 std::string make_load(Model& m, const Figure& f, const Model& patterns, Thing* made) {
     if (patterns.loads.cases.empty() || patterns.loads.cases[0].items.size() <= area_pattern) return "there is no case";
-    LoadCase* c = nullptr;
-    for (LoadCase& k : m.loads.cases)
-        if (k.id == patterns.loads.cases[0].id) c = &k;
+    LoadCase* c = find_id(m.loads.cases, patterns.loads.cases[0].id);
     if (!c) return "there is no load case to put it in; add one";
     const size_t n = f.points.size();
     const bool is_area = f.is_closed && n > 2, is_path = !f.is_closed && n > 1;

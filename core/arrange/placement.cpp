@@ -225,7 +225,7 @@ void copy_chosen_loads(Model& m, const Things& things, const Placement& by, Thin
         LoadItem copy = *i;
         place_load(copy, by);
         if (copy == *i) continue;
-        LoadCase* c = const_cast<LoadCase*>(find_id(m.loads.cases, place_of_load(t).first));
+        LoadCase* c = find_id(m.loads.cases, place_of_load(t).first);
         c->items.push_back(std::move(copy));
         if (made) made->insert(load_thing(c->id, c->items.size() - 1));
     }

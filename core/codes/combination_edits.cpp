@@ -11,11 +11,7 @@ std::vector<Combination>& listed(Model& m) {
     if (!m.loads.combinations) m.loads.combinations = combinations_in(m);
     return *m.loads.combinations;
 }
-Combination* find_row(Model& m, const std::string& id) {
-    for (Combination& c : listed(m))
-        if (c.id == id) return &c;
-    return nullptr;
-}
+Combination* find_row(Model& m, const std::string& id) { return find_id(listed(m), id); }
 std::string no_row(const std::string& id) { return "there is no combination \"" + id + "\""; }
 
 }  // namespace

@@ -172,11 +172,6 @@ const double* load_on(const LoadItem& i, const Thing& member) {
         if (member.kind == ThingKind::rib && r->rib == member.id) return &r->q;
     return nullptr;
 }
-LoadCase* case_called(Model& m, const std::string& id) {
-    for (LoadCase& c : m.loads.cases)
-        if (c.id == id) return &c;
-    return nullptr;
-}
 }  // namespace
 
 double member_load(const Model& m, const std::string& load_case, const Thing& member) {
@@ -188,7 +183,7 @@ double member_load(const Model& m, const std::string& load_case, const Thing& me
 }
 
 void set_member_load(Model& m, const std::string& load_case, const Thing& member, double q) {
-    LoadCase* c = case_called(m, load_case);
+    LoadCase* c = find_id(m.loads.cases, load_case);
     if (!c) return;
     std::erase_if(c->items, [&](const LoadItem& i) { return load_on(i, member) != nullptr; });
     if (q == 0) return;
@@ -204,7 +199,7 @@ std::optional<double> uplift_level(const Model& m, const std::string& load_case)
 }
 
 void set_uplift_level(Model& m, const std::string& load_case, double level) {
-    LoadCase* c = case_called(m, load_case);
+    LoadCase* c = find_id(m.loads.cases, load_case);
     if (!c) return;
     for (LoadItem& i : c->items)
         if (auto* u = std::get_if<Uplift>(&i.load)) return void(u->to_level = level);

@@ -69,12 +69,6 @@ struct Values {
     }
 };
 
-std::string points_in_words(const std::vector<Point>& points) {
-    std::string s;
-    for (Point p : points) s += fmt::format("{}{:.10g}, {:.10g}", s.empty() ? "" : "; ", p.x, p.y);
-    return s;
-}
-
 struct Sort {
     const char* operator()(const ColumnLoad&) const { return "column"; }
     const char* operator()(const PointLoad&) const { return "point"; }
@@ -99,6 +93,12 @@ struct Place {
 };
 
 }  // namespace
+
+std::string points_in_words(const std::vector<Point>& points) {
+    std::string s;
+    for (Point p : points) s += fmt::format("{}{:.10g}, {:.10g}", s.empty() ? "" : "; ", p.x, p.y);
+    return s;
+}
 
 std::vector<LoadValue> values_of_load(const LoadItem& i) { return std::visit(Values{}, i.load); }
 const char* sort_of_load(const LoadItem& i) { return std::visit(Sort{}, i.load); }

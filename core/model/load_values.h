@@ -17,6 +17,7 @@ struct LoadValue {
 // In the order in which they are read; of a fill its depth and unit weight in place of p.
 std::vector<LoadValue> values_of_load(const LoadItem& item);
 
+std::string points_in_words(const std::vector<Point>& points);   // "0, 0; 12, 0"
 const char* sort_of_load(const LoadItem& item);                  // "column", "line", "uplift" …
 std::string place_of_load_in_words(const LoadItem& item);        // "C7", "0, 0; 12, 0", "whole slab"
 double force_of_load(const Model& model, const LoadItem& item);  // kN down; 0 of uplift, which needs a mesh

@@ -6,6 +6,7 @@
 
 #include "core/base/paths.h"
 #include "core/model/edit.h"
+#include "core/model/load_values.h"
 #include "core/tables/things_table.h"
 
 namespace mossbed {
@@ -40,11 +41,7 @@ std::optional<std::vector<Point>> points_of(std::string_view text) {
     }
 }
 
-std::string in_words(const std::vector<Point>& points) {
-    std::string s;
-    for (Point p : points) s += fmt::format("{}{:.10g}, {:.10g}", s.empty() ? "" : "; ", p.x, p.y);
-    return s;
-}
+std::string in_words(const std::vector<Point>& points) { return points_in_words(points); }
 std::string in_words(const Shape& shape) {
     if (const auto c = shape.circle())
         return fmt::format("circle {:.10g}, {:.10g}, {:.10g}", c->centre.x, c->centre.y, c->radius);
