@@ -33,9 +33,11 @@ CutScene CutView::scene() {
     s.pressure = on.pressure, s.settlement = on.settlement, s.ground = on.ground;
     s.moment = on.moment || on.shear || on.force;
     s.member_curve = on.shear ? MemberCurve::shear : on.force ? MemberCurve::force : MemberCurve::moment;
-    if (desk_->answer() && desk_->combination() && !desk_->envelope()) {
+    if (desk_->answer() && desk_->combination()) {
         s.members = &desk_->answer()->members;
-        s.combination = desk_->combination() - desk_->answer()->combinations.data();
+        s.combinations = desk_->envelope()
+                             ? combinations_for(*desk_->answer(), desk_->envelope()->purpose)
+                             : std::vector{int(desk_->combination() - desk_->answer()->combinations.data())};
     }
     s.wide = desk_->stop == Stop::ground;
     s.hair = desk_->hair;

@@ -7,7 +7,7 @@
 namespace mossbed {
 
 std::vector<TableKind> tables_at(Stop stop) {
-    if (stop == Stop::loads) return {TableKind::columns, TableKind::load_sheet, TableKind::loads};
+    if (stop == Stop::loads) return {TableKind::columns, TableKind::load_sheet, TableKind::loads, TableKind::rules};
     if (stop == Stop::ground)
         return {TableKind::boreholes, TableKind::layers, TableKind::strata, TableKind::ground_patches};
     if (stop == Stop::slab)
@@ -20,7 +20,8 @@ const std::vector<TableKind>& all_tables() {
     static const std::vector<TableKind> all{TableKind::columns,        TableKind::walls,      TableKind::ribs,
                                             TableKind::patches,        TableKind::openings,   TableKind::setting_out,
                                             TableKind::boreholes,      TableKind::layers,     TableKind::strata,
-                                            TableKind::ground_patches, TableKind::load_sheet, TableKind::loads};
+                                            TableKind::ground_patches, TableKind::load_sheet, TableKind::loads,
+                                            TableKind::rules};
     return all;
 }
 

@@ -435,7 +435,7 @@ QWidget* MainWindow::make_status() {
 namespace {
 
 Stop stop_of(TableKind kind) {
-    if (kind == TableKind::loads || kind == TableKind::load_sheet) return Stop::loads;
+    if (kind == TableKind::loads || kind == TableKind::load_sheet || kind == TableKind::rules) return Stop::loads;
     const auto of_ground = tables_at(Stop::ground);
     return std::find(of_ground.begin(), of_ground.end(), kind) == of_ground.end() ? Stop::slab : Stop::ground;
 }

@@ -41,6 +41,11 @@ bool is_right_aligned(const TableColumn& c) {
     return c.holds == TableColumn::number || (c.holds == TableColumn::shown && c.unit() != Unit::none);
 }
 
+bool are_on_the_plan(TableKind kind) { return kind != TableKind::strata && kind != TableKind::rules; }
+
+// Of the empty row a table that cannot grow has none.
+bool can_grow(TableKind kind) { return kind != TableKind::rules; }
+
 // "C2" before "C10": by the letters, then by the number at the end.
 QString name_to_sort(const QString& name) {
     int k = int(name.size());
@@ -109,7 +114,7 @@ void TableModel::refresh() {
         n_rows_ = n;
         endRemoveRows();
     }
-    Q_EMIT dataChanged(index(0, 0), index(n_rows_, columnCount() - 1));
+    Q_EMIT dataChanged(index(0, 0), index(rowCount() - 1, columnCount() - 1));
 }
 
 void TableModel::set_all_components(bool all) {
@@ -117,7 +122,7 @@ void TableModel::set_all_components(bool all) {
     refresh();
 }
 
-int TableModel::rowCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : n_rows_ + 1; }
+int TableModel::rowCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : n_rows_ + can_grow(kind_); }
 int TableModel::columnCount(const QModelIndex& parent) const {
     return parent.isValid() ? 0 : int(table_->columns().size());
 }
@@ -460,6 +465,8 @@ void TableView::fit_columns() {
         const TableColumn& column = rows_->table().columns()[size_t(c)];
         const int least = column.holds == TableColumn::number                      ? 58
                           : column.holds == TableColumn::name                      ? 74
+                          : column.key == "clause"                                 ? 420
+                          : column.key == "what" || column.key == "set"            ? 200
                           : column.key == "E_basis" || column.key == "description" ? 150
                                                                                    : 84;
         setColumnWidth(c, std::max(least, m.horizontalAdvance(q(column.head)) + 26));
@@ -487,14 +494,14 @@ void TableView::choose_as_selected() {
     Things things;
     for (Thing t : selected_things()) {
         if (rows_->kind() == TableKind::layers) t.part = -1;  // the plan knows boreholes
-        if (t.kind != ThingKind::stratum) things.insert(t);
+        things.insert(t);
     }
-    if (things != desk_->chosen && rows_->kind() != TableKind::strata) desk_->choose(std::move(things));
+    if (things != desk_->chosen && are_on_the_plan(rows_->kind())) desk_->choose(std::move(things));
     syncing_ = false;
 }
 
 void TableView::select_as_chosen() {
-    if (syncing_ || rows_->kind() == TableKind::layers || rows_->kind() == TableKind::strata) return;
+    if (syncing_ || rows_->kind() == TableKind::layers || !are_on_the_plan(rows_->kind())) return;
     if (state() == EditingState) return;
     syncing_ = true;
     QItemSelection all;

@@ -20,7 +20,7 @@ struct CutScene {
     std::array<Point, 2> line{};
     bool pressure = true, settlement = true, moment = false, ground = true;
     const std::vector<MemberLine>* members = nullptr;  // forces along ribs and walls; none: not known
-    long combination = -1;                             // its column in them
+    std::vector<int> combinations;                     // their columns in them: one, or all of an envelope
     MemberCurve member_curve = MemberCurve::moment;    // what is drawn along a rib or wall that the cut runs along
     bool stale = false;                                // the answer is of before an edit: what it says is faded
     std::optional<double> hair;                        // m along the line

@@ -5,6 +5,7 @@
 #include <functional>
 #include <utility>
 
+#include "core/fields/envelope.h"
 #include "drawing/cut_parts.h"
 #include "words/quantities.h"
 
@@ -125,11 +126,12 @@ namespace {
 struct Curve {
     std::vector<Point> at;  // (m along the cut, value)
     const MemberInCut* of = nullptr;
+    bool is_smallest = false;  // of an envelope
 };
 
 std::vector<Curve> curves_along(const CutDraft& d, const std::vector<MemberInCut>& members) {
     std::vector<Curve> out;
-    if (!d.scene.members || d.scene.combination < 0) return out;
+    if (!d.scene.members || d.scene.combinations.empty()) return out;
     for (const MemberInCut& m : members) {
         if (!m.is_along) continue;
         for (const MemberLine& l : *d.scene.members) {
@@ -140,16 +142,22 @@ std::vector<Curve> curves_along(const CutDraft& d, const std::vector<MemberInCut
             const Eigen::MatrixXd& values = d.scene.member_curve == MemberCurve::force   ? l.N_alone
                                             : d.scene.member_curve == MemberCurve::shear ? (whole ? l.V : l.V_alone)
                                                                                          : (whole ? l.M : l.M_alone);
-            Curve c;
-            c.of = &m;
+            const double sense = d.scene.member_curve == MemberCurve::shear ? m.sense : 1;
+            Curve largest{{}, &m}, smallest{{}, &m, true};
             for (size_t i = 0; i < l.stations.size(); ++i) {
                 const double t = (l.stations[i].s - m.s0) * m.sense;
                 if (t < m.from - 1e-6 || t > m.to + 1e-6 || t < 0 || t > d.frame.length) continue;
-                const double v = values(long(i), d.scene.combination);
-                if (!std::isnan(v)) c.at.push_back({t, d.scene.member_curve == MemberCurve::shear ? m.sense * v : v});
+                const auto range = range_over(values, long(i), d.scene.combinations);
+                if (!range) continue;
+                largest.at.push_back({t, std::max(sense * (*range)[0], sense * (*range)[1])});
+                smallest.at.push_back({t, std::min(sense * (*range)[0], sense * (*range)[1])});
             }
-            std::sort(c.at.begin(), c.at.end(), [](Point p, Point q) { return p.x < q.x; });
-            if (c.at.size() > 1) out.push_back(std::move(c));
+            if (largest.at.size() < 2) continue;
+            for (Curve* c : {&largest, &smallest}) {
+                if (c->is_smallest && d.scene.combinations.size() < 2) continue;
+                std::sort(c->at.begin(), c->at.end(), [](Point p, Point q) { return p.x < q.x; });
+                out.push_back(std::move(*c));
+            }
         }
     }
     return out;
@@ -181,6 +189,11 @@ void draw_curves_along(CutDraft& d, const std::vector<Curve>& curves) {
         auto place = [&](Point p) { return Point{p.x, zero - f * p.y}; };
         Polygon line, shape;
         for (Point p : c.at) line.push_back(place(p));
+        if (c.is_smallest) {
+            d.drawing.add(Layer::moment, open(std::move(line), {Role::moment_ink, 1.2, Dash::dashed}));
+            write_extremes(d, c, place);
+            continue;
+        }
         shape = line;
         shape.push_back({c.at.back().x, zero}), shape.push_back({c.at.front().x, zero});
         d.drawing.add(Layer::moment, closed(std::move(shape), {}, {Tone(Role::moment_ink, 46), {}, {}}));

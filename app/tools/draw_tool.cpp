@@ -12,7 +12,9 @@ QString DrawTool::hint() const {
     const QString next = QString("Click the %1").arg(draft_.next());
     if (draft_.kind() == FigureKind::point)
         return QString("Click where the %1 · type “x, y” · Esc leaves")
-            .arg(kind_ == ToolKind::column ? "column stands" : "load acts");
+            .arg(kind_ == ToolKind::column        ? "column stands"
+                 : kind_ == ToolKind::member_load ? "wall or rib is that carries it"
+                                                  : "load acts");
     if (!draft_.begun()) return next + " · type “x, y” · Esc leaves";
     if (draft_.kind() == FigureKind::rectangle) return next + " · type “12 x 8” or “x, y” · Backspace takes back";
     if (!draft_.ends_by_hand()) return next + " · type a radius · Backspace takes back";
@@ -156,6 +158,7 @@ std::string DrawTool::make(Model& m, const Figure& f, Thing* made) const {
     if (made_by(kind_) != ThingKind::load) return make_thing(m, made_by(kind_), f, desk().patterns, made);
     Model patterns = desk().patterns;  // into the case in hand
     if (!patterns.loads.cases.empty()) patterns.loads.cases[0].id = desk().load_case;
+    if (kind_ == ToolKind::member_load) return load_member_at(m, f.points.front(), patterns, made);
     return make_thing(m, ThingKind::load, f, patterns, made);
 }
 
@@ -181,7 +184,9 @@ void DrawTool::finish() {
         return say_why_not(why);
     }
     const bool is_slab = kind_ == ToolKind::slab;
-    const QString deed = is_slab ? QString("Draw the slab") : "Draw " + name_of(made);
+    const QString deed = is_slab                          ? QString("Draw the slab")
+                         : kind_ == ToolKind::member_load ? "Load " + name_of(made)
+                                                          : "Draw " + name_of(made);
     if (is_slab) bench_.take(ToolKind::choose);  // this tool is gone from here on
     if (is_slab)
         on.document()->apply(deed, std::move(m));

@@ -24,6 +24,7 @@ ThingKind made_by(ToolKind kind) {
         case ToolKind::point_load:
         case ToolKind::line_load:
         case ToolKind::area_load:
+        case ToolKind::member_load:
             return ThingKind::load;
         case ToolKind::slab:
         case ToolKind::choose:
@@ -43,6 +44,7 @@ const std::vector<FigureKind>& figures_of(ToolKind kind) {
             return slab;
         case ToolKind::column:
         case ToolKind::point_load:
+        case ToolKind::member_load:
             return point;
         case ToolKind::area_load:
         case ToolKind::opening:
@@ -89,7 +91,8 @@ const std::vector<ToolEntry>& tools() {
         {ToolKind::ground_patch, "ground-patch", "Ground patch", "Draw &ground patches", "Ctrl+9"},
         {ToolKind::point_load, "point-load", "Point load", "Put on &point loads", "Ctrl+Shift+1"},
         {ToolKind::line_load, "line-load", "Line load", "Put on li&ne loads", "Ctrl+Shift+2"},
-        {ToolKind::area_load, "area-load", "Area load", "Put on &area loads", "Ctrl+Shift+3"}};
+        {ToolKind::area_load, "area-load", "Area load", "Put on &area loads", "Ctrl+Shift+3"},
+        {ToolKind::member_load, "member-load", "On walls, ribs", "Load &walls and ribs", "Ctrl+Shift+4"}};
     return all;
 }
 

@@ -17,7 +17,8 @@ enum class ToolKind : char {
     ground_patch,
     point_load,
     line_load,
-    area_load
+    area_load,
+    member_load
 };
 
 // What a drawing tool makes, and of which figures.

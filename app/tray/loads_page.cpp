@@ -346,6 +346,9 @@ void CombinationPage::rules() {
         [this, by, names] { by->setCurrentIndex(int(names.indexOf(q(now().settings.combination_rules)))); });
     connect(by, &QComboBox::activated, this, [this, names](int i) {
         edit("Combine by " + names[i], [&](Model& m) {
+            // Numbers of one's own belong to the standard that they were changed in.
+            if (rule_file_of(m.settings.combination_rules) != rule_file_of(names[i].toStdString()))
+                m.loads.rules.clear();
             m.settings.combination_rules = names[i].toStdString();
             m.settings.keys["combination_rules"] = "";
         });
@@ -358,8 +361,8 @@ void CombinationPage::rules() {
                   desk_->document()->apply("Write the combinations by rule", std::move(m));
               }}});
     words(
-        "A row that a factor is typed into is made by hand from then on; the rules leave it alone. Their numbers, "
-        "with clauses, are in docs/codes.md; a model may carry its own in loads.rules.");
+        "A row that a factor is typed into is made by hand from then on; the rules leave it alone. The numbers of the "
+        "rules stand with their clauses in the table Rules; a changed one is kept in this model.");
 }
 
 QString CombinationPage::counted() const {

@@ -60,7 +60,8 @@ void ToolPage::build() {
 LoadItem& ToolPage::load_pattern() {
     return desk_->patterns.loads.cases.at(0).items.at(kind_ == ToolKind::point_load  ? point_pattern
                                                       : kind_ == ToolKind::line_load ? line_pattern
-                                                                                     : area_pattern);
+                                                      : kind_ == ToolKind::area_load ? area_pattern
+                                                                                     : member_pattern);
 }
 
 void ToolPage::sizes() {
@@ -96,6 +97,7 @@ void ToolPage::sizes() {
         case ToolKind::point_load:
         case ToolKind::line_load:
         case ToolKind::area_load:
+        case ToolKind::member_load:
             words("Into case " + q(desk_->load_case) + ", the one in hand.", "tool-case");
             for (const LoadValue& v : values_of_load(load_pattern()))
                 number(

@@ -50,7 +50,8 @@ class ContactStage {
 
     void run(std::vector<CombinationAnswer> combinations) {
         if (is_answered_already(combinations)) {
-            made_.supported = earlier_.stages.supported, made_.solution = earlier_.stages.solution;
+            made_.supported = earlier_.stages.supported;
+            made_.solution = with_words_of(combinations, earlier_.stages.solution);
             return;
         }
         progress_.report(0.2, "contact");
@@ -74,7 +75,21 @@ class ContactStage {
             !has_same_supports(m_, made_, earlier_))
             return false;
         return std::equal(now.begin(), now.end(), was.solution->combinations.begin(), was.solution->combinations.end(),
-                          [](const auto& a, const auto& b) { return a.combination == b.combination; });
+                          [](const auto& a, const auto& b) { return acts_alike(a.combination, b.combination); });
+    }
+    // But for the words beside it.
+    static bool acts_alike(const Combination& a, Combination b) {
+        b.title = a.title, b.generated_by = a.generated_by, b.keys = a.keys;
+        return a == b;
+    }
+    static std::shared_ptr<const Solution> with_words_of(const std::vector<CombinationAnswer>& now,
+                                                         const std::shared_ptr<const Solution>& was) {
+        if (std::equal(now.begin(), now.end(), was->combinations.begin(),
+                       [](const auto& a, const auto& b) { return a.combination == b.combination; }))
+            return was;
+        auto out = std::make_shared<Solution>(*was);
+        for (size_t k = 0; k < now.size(); ++k) out->combinations[k].combination = now[k].combination;
+        return out;
     }
 
     bool coupled() const { return m_.ground.model == GroundModel::coupled; }

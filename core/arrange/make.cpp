@@ -4,6 +4,7 @@
 
 #include "core/arrange/rims.h"
 #include "core/model/edit.h"
+#include "core/model/load_values.h"
 
 namespace mossbed {
 
@@ -46,7 +47,7 @@ T like_pattern(const std::vector<T>& patterns) {
 }
 
 std::string make_load(Model& m, const Figure& f, const Model& patterns, Thing* made) {
-    if (patterns.loads.cases.empty() || patterns.loads.cases[0].items.size() <= area_pattern) return "there is no case";
+    if (patterns.loads.cases.empty() || patterns.loads.cases[0].items.size() <= member_pattern) return "there is no case";
     LoadCase* c = find_id(m.loads.cases, patterns.loads.cases[0].id);
     if (!c) return "there is no load case to put it in; add one";
     const size_t n = f.points.size();
@@ -76,13 +77,34 @@ Model patterns_of(const Model& m, const Model* before) {
     take_pattern(p.ground.patches, m.ground.patches, before ? &before->ground.patches : nullptr);
     LoadCase loads;
     loads.id = pattern;
-    loads.items = {{PointLoad{{}, 100, 0, 0}, {}}, {LineLoad{{}, {10, 10}}, {}}, {AreaLoad{{}, 5, {}}, {}}};
+    loads.items = {{PointLoad{{}, 100, 0, 0}, {}}, {LineLoad{{}, {10, 10}}, {}}, {AreaLoad{{}, 5, {}}, {}}, {WallLoad{{}, 10}, {}}};
     p.loads.cases = before && before->loads.cases.size() == 1 ? before->loads.cases : std::vector<LoadCase>{loads};
     if (m.slab.patches.empty() && (!before || before->slab.patches.empty()))  // thicker than the slab
         p.slab.patches[0].thickness = std::round(20 * 1.5 * m.slab.thickness) / 20;
     if (m.ribs.empty() && (!before || before->ribs.empty()))
         p.ribs[0].depth = std::max(p.ribs[0].depth, std::round(20 * 2 * m.slab.thickness) / 20);
     return p;
+}
+
+std::string load_member_at(Model& m, Point at, const Model& patterns, Thing* made) {
+    if (patterns.loads.cases.empty() || patterns.loads.cases[0].items.size() <= member_pattern) return "there is no case";
+    const std::string& into = patterns.loads.cases[0].id;
+    if (!find_id(m.loads.cases, into)) return "there is no load case to put it in; add one";
+    Thing hit;
+    double nearest = 0.15;  // m beyond its faces
+    auto look = [&](const auto& list, ThingKind kind, auto width) {
+        for (const auto& t : list)
+            for (size_t i = 0; i + 1 < t.path.size(); ++i)
+                if (const double d = distance_to_segment(at, t.path[i], t.path[i + 1]) - width(t) / 2; d < nearest)
+                    nearest = d, hit = {kind, t.id};
+    };
+    look(m.walls, ThingKind::wall, [](const Wall& w) { return w.thickness; });
+    look(m.ribs, ThingKind::rib, [](const Rib& r) { return r.width; });
+    if (hit.id.empty()) return "there is no wall or rib here; click on one";
+    set_member_load(m, into, hit, values_of_load(patterns.loads.cases[0].items[member_pattern]).front().get(
+                                      patterns.loads.cases[0].items[member_pattern]));
+    if (made) *made = hit;
+    return {};
 }
 
 std::string make_thing(Model& m, ThingKind kind, const Figure& f, const Model& patterns, Thing* made) {

@@ -81,4 +81,15 @@ EnvelopeAlong envelope_along(const Fields& f, Purpose purpose, const std::array<
     return out;
 }
 
+std::optional<std::array<double, 2>> range_over(const Eigen::MatrixXd& values, long row,
+                                                const std::vector<int>& combinations) {
+    std::optional<std::array<double, 2>> range;
+    for (int c : combinations) {
+        const double v = values(row, c);
+        if (std::isnan(v)) continue;
+        range = range ? std::array{std::min((*range)[0], v), std::max((*range)[1], v)} : std::array{v, v};
+    }
+    return range;
+}
+
 }  // namespace mossbed

@@ -43,6 +43,11 @@ Envelope envelope_of(const Fields& f, Purpose purpose, size_t n, Value value) {
     return e;
 }
 
+// The least and the largest of what combinations say, in a row of values with a column a combination (member_lines.h);
+// none where no one of them has a number.
+std::optional<std::array<double, 2>> range_over(const Eigen::MatrixXd& values, long row,
+                                                const std::vector<int>& combinations);
+
 struct EnvelopeMap {
     FieldMap map;
     std::vector<std::array<int, 4>> by;  // per corner of elements

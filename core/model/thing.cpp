@@ -44,6 +44,7 @@ bool is_there(const Model& m, const Thing& t) {
             return in(m.setting_out);
         case ThingKind::load:
             return find_load(m, t) != nullptr;
+        case ThingKind::rule:
         case ThingKind::cut:
             return true;
     }

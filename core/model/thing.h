@@ -26,6 +26,7 @@ enum class ThingKind : char {
     extra_bars,
     setting_out,
     load,  // id: "G/3", the third item of case G
+    rule,  // id: where its number stands in the rule file (JSON pointer)
     cut    // part: 0 its beginning, 1 its end, −1 the line
 };
 struct Thing {

@@ -386,6 +386,8 @@ std::unique_ptr<Table> table_of(TableKind kind, Model& m, const TableOptions& o)
             return std::make_unique<StrataTable>(m);
         case TableKind::loads:
             return load_table_of(m);
+        case TableKind::rules:
+            return rules_table_of(m);
         default:
             return plan_table_of(kind, m);
     }
@@ -396,6 +398,7 @@ bool is_proposed(const Stratum& s) {
 }
 
 std::string remove_rows(TableKind kind, Model& m, const Things& things) {
+    if (kind == TableKind::rules) return "the rules keep all their numbers; an emptied one is as published again";
     if (kind == TableKind::strata) {
         for (const Thing& t : things)
             for (const Borehole& b : m.ground.boreholes)
@@ -420,12 +423,12 @@ std::string remove_rows(TableKind kind, Model& m, const Things& things) {
 
 const char* title_of(TableKind kind) {
     static constexpr std::array all{"Columns", "Boreholes", "Layers",   "Strata",         "Setting-out", "Walls",
-                                    "Ribs",    "Patches",   "Openings", "Ground patches", "Loads",       "Load sheet"};
+                                    "Ribs",    "Patches",   "Openings", "Ground patches", "Loads",       "Load sheet", "Rules"};
     return all[size_t(kind)];
 }
 const char* one_of(TableKind kind) {
     static constexpr std::array all{"column", "borehole", "layer",   "stratum",      "line", "wall",
-                                    "rib",    "patch",    "opening", "ground patch", "load", "column"};
+                                    "rib",    "patch",    "opening", "ground patch", "load", "column", "rule"};
     return all[size_t(kind)];
 }
 

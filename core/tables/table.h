@@ -21,7 +21,8 @@ enum class TableKind : char {
     openings,
     ground_patches,
     loads,      // every item of every case
-    load_sheet  // columns with a group of values a case
+    load_sheet,  // columns with a group of values a case
+    rules        // the numbers by which combinations are written
 };
 
 struct TableColumn {

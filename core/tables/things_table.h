@@ -120,6 +120,7 @@ class ThingsTable : public Table {
 std::unique_ptr<Table> plan_table_of(TableKind kind, Model& model);
 // Every item of every case, a row each: its case, its sort, where it lies, its numbers.
 std::unique_ptr<Table> load_table_of(Model& model);
+std::unique_ptr<Table> rules_table_of(Model& model);
 // "0, 0; 12, 0" into points; why not, where there are fewer than `fewest`.
 std::string read_points(std::vector<Point>& points, const std::string& text, size_t fewest);
 

@@ -184,5 +184,21 @@ TEST_F(LoadWindow, NoTabAndNoTableMakesTheWindowWiderThanAThousand) {
     }
 }
 
+TEST_F(LoadWindow, AWallIsLoadedByAClickWithTheToolForIt) {
+    begin();
+    Model m = model();
+    m.walls = {{"W1", {{2, 4}, {8, 4}}, 0.3, 3, true, 1, {}}};
+    w.desk()->document()->apply("Put a wall", m);
+    settle();
+    act("member-load-tool");
+    type("pattern-q", "42");
+    click(5, 4);
+    EXPECT_EQ(member_load(model(), "Q", {ThingKind::wall, "W1"}), 42);
+    EXPECT_EQ(w.desk()->chosen, (Things{{ThingKind::wall, "W1"}}));
+    EXPECT_EQ(w.desk()->document()->undo_stack()->undoText(), "Load wall W1");
+    click(5, 1);  // nothing stands here
+    EXPECT_EQ(items().size(), 1u);
+}
+
 }  // namespace
 }  // namespace mossbed

@@ -292,7 +292,7 @@ TEST(Cut, RibsStandAtTheirTrueLevelAndPressureHangsBelowThem) {
 
 TEST(Cut, AlongARibItsOwnForcesAreDrawnAndElsewhereItSaysWhyNot) {
     Section s(ribbed(), {Point{-1, 4}, Point{13, 4}});
-    s.scene.moment = true, s.scene.members = &s.answer->members, s.scene.combination = 0;
+    s.scene.moment = true, s.scene.members = &s.answer->members, s.scene.combinations = {0};
     auto says = [&](const std::string& words) {
         const CutDrawing d = s.draw();
         return std::any_of(d.drawing.marks.begin(), d.drawing.marks.end(), [&](const Mark& k) {
@@ -308,6 +308,26 @@ TEST(Cut, AlongARibItsOwnForcesAreDrawnAndElsewhereItSaysWhyNot) {
     EXPECT_TRUE(says("this one does not"));
     s.scene.member_curve = MemberCurve::moment;  // then the slab's, per metre
     EXPECT_TRUE(says("kN·m/m"));
+}
+
+TEST(Cut, AnEnvelopeOfARibHasTheLargestAndDashedTheSmallest) {
+    Model m = ribbed();
+    Combination light;
+    light.id = "light", light.purpose = Purpose::service, light.factors = {{"G", 0.4}};
+    m.loads.combinations->push_back(light);
+    Section s(m, {Point{-1, 4}, Point{13, 4}});
+    s.scene.moment = true, s.scene.members = &s.answer->members;
+    auto dashed = [&] {
+        const CutDrawing d = s.draw();
+        return std::count_if(d.drawing.marks.begin(), d.drawing.marks.end(), [](const Mark& k) {
+            auto* p = std::get_if<Path>(&k.what);
+            return p && k.layer == Layer::moment && p->stroke.dash == Dash::dashed;
+        });
+    };
+    s.scene.combinations = {0};
+    EXPECT_EQ(dashed(), 0);
+    s.scene.combinations = {0, 1};
+    EXPECT_EQ(dashed(), 1);
 }
 
 }  // namespace

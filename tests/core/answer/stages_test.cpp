@@ -219,5 +219,16 @@ TEST(Stages, WhereNothingHasEquilibriumThatIsKeptToo) {
     EXPECT_EQ(after->combinations[0].explanation, before->combinations[0].explanation);
 }
 
+TEST(Stages, ANoteOnACombinationTakesThePressuresAsTheyWere) {
+    Model m = model_of(json::parse(everything));
+    const auto before = solve(m, {});
+    (*m.loads.combinations)[0].title = "looked at twice";
+    const auto after = solve(m, {}, before.get());
+    EXPECT_EQ(after->combinations[0].combination.title, "looked at twice");
+    EXPECT_EQ(before->combinations[0].combination.title, "");
+    EXPECT_EQ(after->stages.supported, before->stages.supported);
+    EXPECT_EQ(after->combinations[0].pressure, before->combinations[0].pressure);
+}
+
 }  // namespace
 }  // namespace mossbed

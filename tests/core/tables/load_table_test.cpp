@@ -152,5 +152,20 @@ TEST(LoadSheet, MarksTheLargestAndTheMissing) {
     EXPECT_THAT(why, ::testing::HasSubstr("table"));
 }
 
+TEST(LoadThings, AWallOrRibIsLoadedWhereItIsClicked) {
+    Model m = loaded();
+    m.walls = {{"W1", {{2, 6}, {10, 6}}, 0.3, 3, true, 1, {}}};
+    Model patterns = patterns_of(m);
+    patterns.loads.cases[0].id = "Q/1";
+    std::get<WallLoad>(patterns.loads.cases[0].items[member_pattern].load).q = 35;
+    Thing made;
+    EXPECT_EQ(load_member_at(m, {5, 6.2}, patterns, &made), "");
+    EXPECT_EQ(made, (Thing{ThingKind::wall, "W1"}));
+    EXPECT_EQ(member_load(m, "Q/1", made), 35);
+    EXPECT_EQ(load_member_at(m, {6, 6}, patterns, &made), "");  // again: the same load, not twice
+    EXPECT_EQ(member_load(m, "Q/1", made), 35);
+    EXPECT_THAT(load_member_at(m, {5, 3}, patterns, &made), ::testing::HasSubstr("no wall or rib here"));
+}
+
 }  // namespace
 }  // namespace mossbed::testing
