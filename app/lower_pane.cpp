@@ -17,11 +17,10 @@ std::vector<TableKind> tables_at(Stop stop) {
 }
 
 const std::vector<TableKind>& all_tables() {
-    static const std::vector<TableKind> all{TableKind::columns,        TableKind::walls,      TableKind::ribs,
-                                            TableKind::patches,        TableKind::openings,   TableKind::setting_out,
-                                            TableKind::boreholes,      TableKind::layers,     TableKind::strata,
-                                            TableKind::ground_patches, TableKind::load_sheet, TableKind::loads,
-                                            TableKind::rules};
+    static const std::vector<TableKind> all{
+        TableKind::columns,     TableKind::walls,     TableKind::ribs,   TableKind::patches, TableKind::openings,
+        TableKind::setting_out, TableKind::boreholes, TableKind::layers, TableKind::strata,  TableKind::ground_patches,
+        TableKind::load_sheet,  TableKind::loads,     TableKind::rules};
     return all;
 }
 

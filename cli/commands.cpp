@@ -29,7 +29,7 @@ std::shared_ptr<const Answer> solve_or_tell(const Model& m, const SolveOptions& 
     try {
         auto a = solve(m, options);
         for (const Problem& p : a->problems) tell(p);
-        for (const CombinationAnswer& c : a->combinations)
+        for (const CombinationAnswer& c : as_listed(a->combinations))
             if (!c.explanation.empty()) fmt::print(stderr, "combination {}: {}\n", c.combination.id, c.explanation);
         return a;
     } catch (const Trouble& t) {

@@ -7,6 +7,7 @@
 #include "core/answer/solve.h"
 #include "core/codes/combination_rules.h"
 #include "core/file/schema.h"
+#include "words/curve_file.h"
 #include "words/quantities.h"
 #include "words/results_file.h"
 
@@ -47,7 +48,7 @@ int run_check(const std::string& model, const std::string& json) {
                    c.on_slab.My, c.self_weight > 0 ? fmt::format("   self-weight {:.1f}", c.self_weight) : "",
                    c.uplift > 0 ? fmt::format("   water up {:.1f}", c.uplift) : "");
     fmt::print("\nCombinations\n");
-    for (const CombinationAnswer& c : a->combinations)
+    for (const CombinationAnswer& c : as_listed(a->combinations))
         if (c.is_solved())
             fmt::print("  {:<12} {:<9} {:>5.0f} kPa largest{}, {:>3.0f} % in contact, equilibrium error {:.1e}\n",
                        c.combination.id, name_of(c.combination.purpose), c.max_pressure,
@@ -88,6 +89,8 @@ int run_check(const std::string& model, const std::string& json) {
 struct Asked {
     std::string model, out, json, rules;
     SolveOptions options;
+    CurveOptions curve;
+    std::vector<std::string> places;
     bool results = false;
 };
 
@@ -166,6 +169,53 @@ void add_combine(CLI::App& app, Asked& a, int& code) {
     });
 }
 
+int run_curve(const std::string& path, const std::string& out, CurveOptions options,
+              const std::vector<std::string>& places) {
+    auto read_it = read(path);
+    if (!read_it) return 2;
+    for (const std::string& place : places) {
+        const size_t comma = place.find(',');
+        char* end = nullptr;
+        Point p;
+        p.x = std::strtod(place.c_str(), &end);
+        bool sound = comma != std::string::npos && end == place.c_str() + comma;
+        if (sound) p.y = std::strtod(place.c_str() + comma + 1, &end);
+        if (!sound || *end || end == place.c_str() + comma + 1) {
+            tell({"\"" + place + "\" is no place", "--at", "write X,Y in metres, as 4,1.5", Severity::error, {}});
+            return 2;
+        }
+        options.points.push_back(p);
+    }
+    try {
+        const Curve curve = load_settlement_curve(read_it->first, options);
+        if (curve.reaches_nothing())
+            fmt::print(stderr, "combination {} has no equilibrium at any factor: {}\n", curve.combination,
+                       curve.explanation);
+        else if (!curve.explanation.empty())
+            fmt::print(stderr, "the curve ends at {:.4g}: {}\n", curve.steps.back().factor, curve.explanation);
+        const bool as_table = out.size() > 4 && out.compare(out.size() - 4, 4, ".csv") == 0;
+        save_text(as_table ? curve_table(curve, ',') : write_curve(curve), out);
+    } catch (const Trouble& t) {
+        tell(t.problem);
+        return 2;
+    }
+    return 0;
+}
+
+void add_curve(CLI::App& app, Asked& a, int& code) {
+    auto* c = app.add_subcommand(
+        "curve",
+        "Scale one combination of MODEL from nought to a factor and write settlements, contact and pressure step by "
+        "step. It ends with the first step that has no equilibrium. Exit 0: written; 2: it could not be.");
+    c->add_option("MODEL", a.model, "a .mossbed file")->required();
+    c->add_option("--combination", a.curve.combination, "its name")->required();
+    c->add_option("--to", a.curve.to, "the last factor")->capture_default_str();
+    c->add_option("--steps", a.curve.steps, "how many")->capture_default_str();
+    c->add_option("--at", a.places, "X,Y of a point in m (may be given again); else middle, rims, worst column");
+    c->add_option("--out", a.out, "file to write: .json, or .csv for a table")->required();
+    c->callback([&] { code = run_curve(a.model, a.out, a.curve, a.places); });
+}
+
 int run(int argc, char** argv) {
     CLI::App app{"Moss Bed: rafts and mats on springs, without a window."};
     app.require_subcommand(1);
@@ -173,6 +223,7 @@ int run(int argc, char** argv) {
     int code = 0;
     add_solve(app, asked, code);
     add_check(app, asked, code);
+    add_curve(app, asked, code);
     add_combine(app, asked, code);
     add_import(app, code);
     add_export(app, code);

@@ -142,7 +142,8 @@ void put_checks(Writer& w, const Answer& a) {
 std::vector<long> combinations_to_write(const Answer& a, const Eigen::MatrixXd& M, const Eigen::MatrixXd& V, long i) {
     std::vector<long> out;
     for (long c = 0; c < long(a.combinations.size()); ++c)
-        if (a.combinations[size_t(c)].has_field()) out.push_back(c);
+        if (a.combinations[size_t(c)].has_field() && !(a.asked && a.combinations[size_t(c)].without_yield))
+            out.push_back(c);
     if (a.asked || out.empty()) return out;
     auto largest = [&](auto value) {
         return *std::max_element(out.begin(), out.end(), [&](long p, long q) { return value(p) < value(q); });
@@ -230,7 +231,7 @@ std::string write_results(const Answer& a, const std::string& model_text) {
     w.list("tributary_area", a.shares.area, [&](double v) { w.number(v); });
     w.close('}');
     w.raw("\n");
-    w.list("combinations", a.combinations, [&](const CombinationAnswer& c) { put_combination(w, a, c), w.raw("\n"); });
+    w.list("combinations", as_listed(a.combinations), [&](const CombinationAnswer& c) { put_combination(w, a, c), w.raw("\n"); });
     put_envelopes(w, a);
     w.list("strips", a.steel.strips, [&](const StripAnswer& s) {
         w.open('{');

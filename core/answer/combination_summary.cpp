@@ -9,7 +9,7 @@ namespace mossbed {
 std::vector<CombinationSummary> summarise(const Answer& a) {
     std::vector<CombinationSummary> out;
     std::map<std::string, size_t> index;
-    for (const CombinationAnswer& c : a.combinations) {
+    for (const CombinationAnswer& c : as_listed(a.combinations)) {
         CombinationSummary s;
         s.id = c.combination.id, s.ending = c.ending;
         index[s.id] = out.size();

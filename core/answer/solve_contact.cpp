@@ -56,17 +56,39 @@ class ContactStage {
         }
         progress_.report(0.2, "contact");
         out_->combinations = std::move(combinations);
-        const Going going = find_equilibria();
-        if (!going.index.empty()) {  // else nothing has one: each combination says why
-            if (made_.subsoil->no_springs) throw Trouble(*made_.subsoil->no_springs);
-            made_.supported = make_supports(m_, made_, earlier_, progress_);
-            solve(going);
-            recover_forces();
-        }
+        solve_all();
+        if (yield_ && !request_.coarse) add_without_yield();
         made_.solution = out_;
     }
 
   private:
+    void solve_all() {
+        const Going going = find_equilibria();
+        if (going.index.empty()) return;  // nothing has one: each combination says why
+        if (made_.subsoil->no_springs) throw Trouble(*made_.subsoil->no_springs);
+        if (!made_.supported) made_.supported = make_supports(m_, made_, earlier_, progress_);
+        solve(going);
+        recover_forces();
+    }
+    // A pressure that the ground can no more than yield to holds down moments and shears: what concrete and steel are
+    // designed for is solved a second time without that bound wherever it is reached.
+    void add_without_yield() {
+        std::vector<CombinationAnswer> again;
+        for (const CombinationAnswer& c : out_->combinations)
+            if (c.combination.purpose == Purpose::strength &&
+                (c.ending == Ending::yields_through || (c.is_solved() && c.yield_ratio > 0))) {
+                again.emplace_back();
+                again.back().combination = c.combination, again.back().without_yield = true;
+            }
+        if (again.empty()) return;
+        ContactStage stage(model_, request_, made_, earlier_, progress_);
+        stage.yield_.reset();
+        stage.out_->combinations = std::move(again);
+        stage.solve_all();
+        if (out_->modulus.empty()) out_->modulus = stage.out_->modulus;
+        for (CombinationAnswer& c : stage.out_->combinations) out_->combinations.push_back(std::move(c));
+    }
+
     const Unknowns& of() const { return made_.stiffness->plate.of; }
     // The earlier solution is that of the same supports, loads and combinations.
     bool is_answered_already(const std::vector<CombinationAnswer>& now) const {
@@ -74,7 +96,8 @@ class ContactStage {
         if (!was.solution || was.loading != made_.loading || was.subsoil != made_.subsoil ||
             !has_same_supports(m_, made_, earlier_))
             return false;
-        return std::equal(now.begin(), now.end(), was.solution->combinations.begin(), was.solution->combinations.end(),
+        const auto before = as_listed(was.solution->combinations);
+        return std::equal(now.begin(), now.end(), before.begin(), before.end(),
                           [](const auto& a, const auto& b) { return acts_alike(a.combination, b.combination); });
     }
     // But for the words beside it.
@@ -88,7 +111,9 @@ class ContactStage {
                        [](const auto& a, const auto& b) { return a.combination == b.combination; }))
             return was;
         auto out = std::make_shared<Solution>(*was);
-        for (size_t k = 0; k < now.size(); ++k) out->combinations[k].combination = now[k].combination;
+        for (CombinationAnswer& c : out->combinations)
+            for (const CombinationAnswer& k : now)
+                if (k.combination.id == c.combination.id) c.combination = k.combination;
         return out;
     }
 
@@ -129,18 +154,20 @@ class ContactStage {
     void look_for_balance(CombinationAnswer& c, const Polygon& hull) const {
         c.balance = find_balance(c.applied, hull);
         c.ending = c.balance.ending;
-        const std::optional<double> yield = m_.ground.yield_pressure;
-        if (c.ending != Ending::solved || !yield || c.applied.Fz <= 0) return;
-        const double reached = yield_load_factor(c.applied, mesh_.nodes, made_.meshed->shares.area, *yield);
+        if (c.ending != Ending::solved || !yield_ || c.applied.Fz <= 0) return;
+        const double reached = yield_load_factor(c.applied, mesh_.nodes, made_.meshed->shares.area, *yield_);
         if (reached > 1.0001) return;
         c.ending = Ending::yields_through;
         c.explanation =
             fmt::format("The ground yields through: it can bear {:.2f} of these loads at {:.0f} kPa; enlarge the base.",
-                        reached, *yield);
+                        reached, *yield_);
     }
 
     void solve(const Going& going) {
         const Supported& s = *made_.supported;
+        supports_ = s.bed.supports;
+        if (!yield_)
+            std::fill(supports_.highest.begin(), supports_.highest.end(), std::numeric_limits<double>::infinity());
         ContactOptions options;
         std::optional<GroundCoupling> ground;
         if (coupled()) {
@@ -160,7 +187,7 @@ class ContactStage {
             };
         }
         const std::vector<ContactState> states = find_contact(
-            {of(), made_.stiffness->matrix, *s.factor, s.bed.supports, mesh_.nodes}, going.loads, options, progress_);
+            {of(), made_.stiffness->matrix, *s.factor, supports_, mesh_.nodes}, going.loads, options, progress_);
         out_->modulus = s.bed.modulus;
         tbb::parallel_for(size_t(0), states.size(),
                           [&](size_t k) { read(out_->combinations[going.index[k]], states[k]); });
@@ -221,7 +248,7 @@ class ContactStage {
     // Pressures, sums and extremes from a state of the supports.
     void read(CombinationAnswer& c, const ContactState& state) const {
         const Bed& bed = made_.supported->bed;
-        const Supports& supports = bed.supports;
+        const Supports& supports = supports_;
         c.ending = state.ending;
         c.newton_steps = state.newton_steps, c.rounds = state.rounds;
         c.residual = state.residual, c.equilibrium_error = state.equilibrium_error;
@@ -270,7 +297,7 @@ class ContactStage {
         for (size_t i = 0; i < area.size(); ++i) {
             whole += area[i];
             if (coupled() ? c.spring[i] > 0 : c.pressure[i] > 0) pressed += area[i];
-            if (m_.ground.yield_pressure && c.spring[i] >= *m_.ground.yield_pressure * (1 - 1e-6)) yields += area[i];
+            if (yield_ && c.spring[i] >= *yield_ * (1 - 1e-6)) yields += area[i];
             c.min_pressure = std::min(c.min_pressure, c.pressure[i]);
             if (c.pressure[i] > c.max_pressure) c.max_pressure = c.pressure[i], c.max_pressure_at = mesh_.nodes[i];
             const double F = c.spring[i] * area[i];
@@ -285,7 +312,7 @@ class ContactStage {
     // The largest pressure beside a border of ground patches is that of the stiffer side, not the node's mean of both.
     void find_largest_by_cell(CombinationAnswer& c) const {
         const Bed& bed = made_.supported->bed;
-        const double yield = m_.ground.yield_pressure.value_or(1e300);
+        const double yield = yield_.value_or(1e300);
         c.max_pressure = -1e300;
         for (int e = 0; e < int(mesh_.elements.size()); ++e)
             for (int k = 0; k < corners(mesh_.elements[e]); ++k) {
@@ -328,6 +355,8 @@ class ContactStage {
     const Progress& progress_;
     const Mesh& mesh_;
     std::shared_ptr<Solution> out_;
+    std::optional<double> yield_ = m_.ground.yield_pressure;  // kPa
+    Supports supports_;                                       // with that bound or without
 };
 
 std::vector<CombinationAnswer> asked_for(const Model& model, const std::vector<std::string>& ids) {

@@ -7,7 +7,9 @@ namespace mossbed {
 std::vector<int> combinations_for(const Fields& f, Purpose purpose) {
     std::vector<int> out;
     for (size_t c = 0; c < f.combinations.size(); ++c)
-        if (f.combinations[c].combination.purpose == purpose && f.combinations[c].has_field()) out.push_back(int(c));
+        if (const CombinationAnswer& k = f.combinations[c];
+            k.combination.purpose == purpose && k.has_field() && !k.without_yield)
+            out.push_back(int(c));
     return out;
 }
 

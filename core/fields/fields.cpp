@@ -2,6 +2,8 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
+
 namespace mossbed {
 namespace {
 
@@ -68,6 +70,11 @@ std::string share_in_words(double share) {
 double factor_in(const Combination& c, const std::string& load_case) {
     const auto it = c.factors.find(load_case);
     return it == c.factors.end() ? 0 : it->second;
+}
+
+std::span<const CombinationAnswer> as_listed(const std::vector<CombinationAnswer>& all) {
+    const auto end = std::find_if(all.begin(), all.end(), [](const CombinationAnswer& c) { return c.without_yield; });
+    return {all.data(), size_t(end - all.begin())};
 }
 
 }  // namespace mossbed

@@ -6,6 +6,7 @@
 #include <Eigen/Dense>
 #include <limits>
 #include <memory>
+#include <span>
 #include <string>
 #include <vector>
 
@@ -97,6 +98,8 @@ struct CombinationAnswer {
     PlateForceField forces;        // per slot
     double contact_ratio = not_a_number;
     double yield_ratio = 0;  // share of the base at the ground's yield pressure
+    // The same combination as one before it, on ground that does not yield: strength is designed for the worse of both.
+    bool without_yield = false;
     double max_pressure = not_a_number, min_pressure = not_a_number;  // kPa
     Point max_pressure_at;
     Resultant applied, ground_reaction;
@@ -166,6 +169,9 @@ class Fields {
     // Of the slots of a node, the value that is largest in size.
     double force_at_node(const CombinationAnswer& c, int node, double PlateForces::*component) const;
 };
+
+// The combinations as the model lists them: without those solved a second time on ground that does not yield.
+std::span<const CombinationAnswer> as_listed(const std::vector<CombinationAnswer>& combinations);
 
 // Centroid of the base, openings left out.
 Point centre_of_base(const Fields& fields);

@@ -133,6 +133,18 @@ LayerOrder order_of_layers(const Ground& g) {
     return out;
 }
 
+std::optional<SoilProfile> profile_of(const Ground& g) {
+    const std::vector<int> used = boreholes_that_count(g);
+    for (int h : used) {
+        const Borehole& b = g.boreholes[size_t(h)];
+        if (keys_of(g, b).size() != b.layers.size()) return {};
+        for (const BoreholeLayer& l : b.layers)
+            if (!std::isfinite(l.bottom)) return {};
+    }
+    if (used.empty() || order_of_layers(g).contradiction) return {};
+    return SoilProfile(g);
+}
+
 double ground_level_of(const Model& m, const Borehole& b) {
     if (b.ground_level) return *b.ground_level;
     if (m.ground.ground_level) return *m.ground.ground_level;

@@ -71,6 +71,10 @@ class SoilProfile {
     double deepest_ = 0, deepest_borehole_ = 0, lowest_top_ = 0;
 };
 
+// None where no borehole counts, or where they do not make up one sequence of known strata: no error then while nothing
+// rests on it.
+std::optional<SoilProfile> profile_of(const Ground& ground);
+
 // Where a borehole without its own ground level starts: ground.ground_level, the mean of the others, else the founding
 // level. Water likewise, or none.
 double ground_level_of(const Model& model, const Borehole& b);

@@ -8,9 +8,11 @@ std::vector<Row> judge_equilibrium(const Fields& a) {
     std::vector<Row> rows;
     for (const CombinationAnswer& c : a.combinations) {
         if (c.is_solved() || c.combination.purpose == Purpose::trace) continue;
+        if (c.ending == Ending::lifts_free || c.ending == Ending::overturns) continue;  // in stability.cpp
         Row row;
-        row.id = c.ending == Ending::lifts_free ? "flotation" : c.ending == Ending::overturns ? "overturning" : "model";
-        row.title = fmt::format("{} {}", c.combination.id, name_of(c.ending));
+        row.id = "model", row.no_equilibrium = true;
+        row.title = fmt::format("{} {}{}", c.combination.id, name_of(c.ending),
+                                c.without_yield ? ", without the yield pressure" : "");
         row.status = Status::over, row.combination = c.combination.id, row.item = c.combination.id,
         row.note = c.explanation;
         row.clause = "equilibrium of the whole slab";

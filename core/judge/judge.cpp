@@ -9,8 +9,8 @@ namespace mossbed {
 
 Judgement judge(const Fields& f, const Judgement* before, const Progress& progress) {
     Judgement out;
-    for (auto* judges :
-         {judge_equilibrium, judge_bearing, judge_contact, judge_settlement, look_at_model, judge_stability})
+    for (auto* judges : {judge_equilibrium, judge_bearing, judge_resistance, judge_contact, judge_settlement,
+                         look_at_model, judge_stability})
         for (Row& r : judges(f)) {
             progress.end_if_stopped();
             out.checks.push_back(std::move(r));
@@ -24,7 +24,7 @@ Judgement judge(const Fields& f, const Judgement* before, const Progress& progre
 // by how closely), and values that nobody set a limit to.
 void rank_rows(std::vector<Row>& rows) {
     auto rank = [](const Row& r) {
-        if (r.status == Status::over) return r.utilisation ? 1 : 0;
+        if (r.status == Status::over) return r.no_equilibrium || !r.utilisation ? 0 : 1;
         if (r.status == Status::not_checked) return 2;
         if (r.status == Status::no_limit) return 5;
         return r.id == "spacing" || r.id == "minimum-steel" ? 4 : 3;

@@ -5,12 +5,18 @@
 namespace mossbed {
 namespace {
 
-// Of each section the combinations with the most and least moment, most shear, most asked of either face.
-std::vector<long> combinations_to_record(const StripDemand& demand, const SectionDemand& s, bool all) {
+const CombinationAnswer& answer_of(const Fields& fields, const StripDemand& demand, long c) {
+    return fields.combinations[size_t(demand.combinations[size_t(c)])];
+}
+
+// Of each section the combinations with the most and least moment, most shear, most asked of either face; or each that
+// was asked for by name once, as it stands.
+std::vector<long> combinations_to_record(const Fields& fields, const StripDemand& demand, const SectionDemand& s) {
     const long n = long(demand.combinations.size());
     std::vector<long> rows;
-    if (all) {
-        for (long c = 0; c < n; ++c) rows.push_back(c);
+    if (fields.asked) {
+        for (long c = 0; c < n; ++c)
+            if (!answer_of(fields, demand, c).without_yield) rows.push_back(c);
         return rows;
     }
     auto most = [&](auto value) {
@@ -38,10 +44,10 @@ std::vector<StripAnswer> record_sections(const Fields& fields, const StripDemand
             const SectionDemand& s = demand.sections[size_t(i)][size_t(k)];
             if (s.shares.empty()) continue;
             const Station& t = demand.stations[size_t(i)][size_t(k)];
-            for (long c : combinations_to_record(demand, s, fields.asked)) {
+            for (long c : combinations_to_record(fields, demand, s)) {
                 SectionRow r;
                 r.s = t.s, r.at = demand.at(i, k), r.in_support = t.in_support;
-                r.combination = fields.combinations[size_t(demand.combinations[size_t(c)])].combination.id;
+                r.combination = answer_of(fields, demand, c).combination.id;
                 r.width = s.width(), r.M = s.M(c), r.V = s.V(c), r.T = s.T(c), r.N = s.N(c);
                 if (!s.members.none()) r.M_members = s.members.M[c], r.V_members = s.members.V[c];
                 r.M_design_bottom = demand.design_moment(Face::bottom, i, k, c);

@@ -35,18 +35,21 @@ class CaseBuilder {
         int n = 0;
         for (const LoadItem& item : c.items) {
             where_ = fmt::format("case {}, item {}", c.id, ++n);
+            act_ = {};
             std::visit([&](const auto& l) { add(l); }, item.load);
+            out_.acts.push_back(act_);
         }
         return std::move(out_);
     }
 
     void add_weight(CaseLoads& to) {
         out_ = std::move(to);
+        act_ = {};
         const double before = out_.stated.Fz;
         for (int e = 0; e < int(mesh_.elements.size()); ++e) {
             const double w = weight_of(mesh_.patch[e]);
             out_.pressure[e] += w;
-            out_.stated += of_force(w * mesh_.area(e), centroid(mesh_.polygon(e)));
+            state(of_force(w * mesh_.area(e), centroid(mesh_.polygon(e))));
         }
         const double gamma = concrete_of(m_, m_.slab.concrete).unit_weight;
         for (const Column& c : m_.columns)
@@ -62,6 +65,8 @@ class CaseBuilder {
         for (const Rib& r : m_.ribs)
             if (r.over_openings == OverOpenings::carry) weigh_spans(r);
         out_.self_weight = out_.stated.Fz - before;
+        act_.down += act_.up, act_.up = {};  // what of a wall lies in a rib was taken off
+        out_.acts.push_back(act_);
         to = std::move(out_);
     }
 
@@ -134,11 +139,13 @@ class CaseBuilder {
         if (!c) return;
         const double lever = c->pedestal_height + thickness_at(m_, c->at);  // of the horizontals, down to the underside
         out_.Hx += l.Hx, out_.Hy += l.Hy;
+        act_.Mx = l.Mx, act_.My = l.My, act_.Hx = l.Hx, act_.Hy = l.Hy, act_.lever = lever;
         spread(footprint(*c), c->at, l.N, l.Mx - l.Hy * lever, l.My + l.Hx * lever);
     }
     void add(const PointLoad& l) {
         state(of_force(l.N, l.at));
         out_.stated.Mx += l.Mx, out_.stated.My += l.My;
+        act_.Mx = l.Mx, act_.My = l.My;
         point(l.at, l.N, l.Mx, l.My);
     }
     void add(const LineLoad& l) { line(l.path, l.q[0], l.q[1]); }
@@ -164,6 +171,7 @@ class CaseBuilder {
     }
     void add(const PileLoad&) {}  // models with piles are refused (validate.h)
     void add(const Uplift& l) {
+        act_.is_water = true;
         const size_t before = out_.areas.size();
         for (int e = 0; e < int(mesh_.elements.size()); ++e) {
             const Point c = centroid(mesh_.polygon(e));
@@ -188,7 +196,10 @@ class CaseBuilder {
         out_.pressure[e] += p;
         state(of_force(p * mesh_.area(e), centroid(mesh_.polygon(e))));
     }
-    void state(const Resultant& r) { out_.stated += r; }
+    void state(const Resultant& r) {
+        out_.stated += r;
+        (r.Fz < 0 ? act_.up : act_.down) += r;
+    }
 
     // N evenly over the part of the footprint that lies on the slab (linearly where a part is missing, so that the sums
     // are right), and the moments as an even couple: a column built into the slab turns its cross-section.
@@ -293,6 +304,7 @@ class CaseBuilder {
     std::vector<Problem>& lost_;
     std::vector<BodyPart> ribs_;
     CaseLoads out_;
+    Act act_;
     std::string where_;
 };
 

@@ -43,6 +43,15 @@ struct PointPiece {
     double N = 0, Mx = 0, My = 0;
 };
 
+// What one item of a case does, or the weight that a case carries, as written: what presses down and what pulls up, each
+// where it acts; its moment, and its horizontals with their lever down to the underside (m). As checks of stability
+// take loads, one by one.
+struct Act {
+    Resultant down, up;  // of forces alone; Fz of `up` is negative
+    double Mx = 0, My = 0, Hx = 0, Hy = 0, lever = 0;
+    bool is_water = false;  // on the underside
+};
+
 // What one load case puts on the slab.
 struct CaseLoads {
     std::vector<double> pressure;  // per element, kPa down, even over the element: slab loads, weight, water
@@ -54,6 +63,7 @@ struct CaseLoads {
     double self_weight = 0;  // kN, part of it
     double uplift = 0;       // kN up by water, part of it
     double Hx = 0, Hy = 0;   // kN
+    std::vector<Act> acts;
 };
 
 struct ColumnForce {  // what comes down one column in one case, at the underside of the slab

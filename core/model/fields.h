@@ -122,10 +122,25 @@ void fields(V& v, Ground& g) {
     v("allowable_pressure", g.allowable_pressure,
       facts::positive("Allowable pressure", Unit::kilopascal,
                       "compared with the contact pressure of service combinations", 20, 5000));
+    v("allowable_is", g.allowable_is,
+      {.label = "It allows a pressure that is",
+       .help = "gross: the contact pressure; net: less the total overburden that was dug out"});
+    v.group("allowable_raised", g.raised_keys, [&](auto& r) {
+        r("wind", g.raised_in_wind, facts::called("the factor", facts::positive("Raised in wind by", Unit::none)));
+        r("seismic", g.raised_in_earthquake,
+          facts::called("the factor", facts::positive("Raised in earthquakes by", Unit::none)));
+    });
+    v.group("resistance", g.resistance_keys, [&](auto& r) {
+        r("approach", g.resistance_approach,
+          {.label = "Safety of the resistance",
+           .help = "of EN 1997-1 Annex D; null: DA2 where combinations are by EN 1990, else global"});
+        r("factor", g.resistance_factor,
+          facts::called("the factor", facts::positive("Global factor on it", Unit::none)));
+    });
     v("yield_pressure", g.yield_pressure,
       facts::positive("Yield pressure, if any", Unit::kilopascal, "null: elastic in compression"));
-    v("friction_angle_base", g.friction_angle_base, facts::plain("Friction angle of the base", Unit::degrees));
-    v("adhesion_base", g.adhesion_base, facts::plain("Adhesion of the base", Unit::kilopascal));
+    v("friction_angle_base", g.friction_angle_base, {.label = "Friction angle of the base", .unit = Unit::degrees, .least = 0, .most = 60});
+    v("adhesion_base", g.adhesion_base, facts::not_negative("Adhesion of the base", Unit::kilopascal));
     v("ground_level", g.ground_level, facts::level("Ground level", "null: from the boreholes"));
     v("founding_level", g.founding_level, facts::level("Founding level", "null: underside of the slab"));
     v("water_level", g.water_level, facts::level("Water level", "null: from the boreholes, or no water"));

@@ -102,7 +102,12 @@ struct Ground {
     double modulus = 20000;  // of subgrade reaction, kN/m³
     bool tension = false;
     double allowable_pressure = 150;       // kPa
-    std::optional<double> yield_pressure;  // kPa; none: elastic in compression
+    AllowableIs allowable_is = AllowableIs::gross;
+    double raised_in_wind = 1, raised_in_earthquake = 1;  // factors on the allowable where such a case acts
+    std::optional<double> yield_pressure;                 // kPa; none: elastic in compression
+    std::optional<Approach> resistance_approach;  // none: DA2 where the combinations are EN 1990's, else a global factor
+    double resistance_factor = 3;                 // the global one
+    Keys raised_keys, resistance_keys;
     double friction_angle_base = 25;       // degrees
     double adhesion_base = 0;              // kPa
     std::optional<double> ground_level, founding_level, water_level;

@@ -21,6 +21,19 @@ template <>
 struct Words<SettlementMethod> {
     static constexpr std::array all{"elastic", "one-dimensional"};
 };
+// What the allowable pressure is compared with: the contact pressure, or what of it is more than was dug out.
+enum class AllowableIs : char { gross, net };
+template <>
+struct Words<AllowableIs> {
+    static constexpr std::array all{"gross", "net"};
+};
+// How safety enters a bearing resistance that is worked out from strengths: one factor on it, or an approach of EN
+// 1997-1 2.4.7.3.4.
+enum class Approach : char { global_factor, DA1, DA2, DA3 };
+template <>
+struct Words<Approach> {
+    static constexpr std::array all{"global", "DA1", "DA2", "DA3"};
+};
 enum class Flush : char { top, middle, bottom };
 template <>
 struct Words<Flush> {

@@ -51,8 +51,8 @@ struct Walk {
     void into(const json& here, const json::json_pointer& at, std::string set, const std::string& what,
               std::string clause) {
         if (here.is_object()) {
-            if (const auto of = here.find("of"); of != here.end() && of->is_array() &&
-                                                 std::find(of->begin(), of->end(), json(variant)) == of->end())
+            if (const auto of = here.find("of");
+                of != here.end() && of->is_array() && std::find(of->begin(), of->end(), json(variant)) == of->end())
                 return;  // of another variant
             if (const auto c = here.find("clause"); c != here.end() && c->is_string()) clause = c->get<std::string>();
         }
