@@ -4,10 +4,12 @@
 #include "core/answer/convergence.h"
 #include "core/arrange/choice.h"
 #include "core/arrange/make.h"
+#include "core/codes/combination_edits.h"
 #include "core/codes/combination_rules.h"
 #include "core/file/model_file.h"
 #include "core/judge/checks.h"
 #include "core/model/edit.h"
+#include "core/stability/stability.h"
 #include "core/validate/validate.h"
 
 namespace mossbed {
@@ -108,16 +110,55 @@ QString table_of(const std::vector<BracketRow>& rows) {
 
 }  // namespace
 
-void Desk::run_aside(QString Desk::*report, const QString& busy, SideRun::Work work) {
-    for (QString Desk::*other : {&Desk::mesh_report, &Desk::comparison_report, &Desk::bracket_report})
+constexpr std::array asides{&Desk::mesh_report, &Desk::comparison_report, &Desk::bracket_report, &Desk::curve_report};
+
+void Desk::run_aside(QString Desk::*report, const QString& busy, SideRun::Work work, std::function<void()> done) {
+    for (QString Desk::*other : asides)
         if ((this->*other).endsWith("…")) (this->*other).clear();  // what ran before is given up
     this->*report = busy;
-    aside_.start(std::move(work), [this, report, revision = document_.revision()](const QString& text) {
-        if (revision != document_.revision()) return;
-        this->*report = text;
-        Q_EMIT changed(answers);
-    });
+    aside_.start(std::move(work),
+                 [this, report, done = std::move(done), revision = document_.revision()](const QString& text) {
+                     if (revision != document_.revision()) return;
+                     this->*report = text;
+                     if (done) done();
+                     Q_EMIT changed(answers);
+                 });
     Q_EMIT changed(answers);
+}
+
+void Desk::draw_curve() {
+    if (!has_slab(now()) || combination_id.empty()) return;
+    auto made = std::make_shared<Curve>();
+    const CurveOptions options{combination_id, curve_to, 20, curve_at};
+    curve.reset();
+    run_aside(
+        &Desk::curve_report, QString("Scaling %1 …").arg(QString::fromStdString(combination_id)),
+        [m = now(), options, made, before = in_step() ? answer_ : nullptr](const Progress& p) {
+            *made = load_settlement_curve(m, options, before.get(), p);
+            return QString();
+        },
+        [this, made] {
+            if (!curve_report.isEmpty()) return;  // why there is none
+            curve = made;
+        });
+}
+
+void Desk::pick_for_curve(Point at) {
+    curve_at.push_back(at);
+    draw_curve();
+}
+
+void Desk::put_water_in() {
+    const auto level = known_water(now());
+    if (!level) return say("No water level is known; give one at Ground.", true);
+    Model m = now();
+    const QString id = QString::fromStdString(mossbed::put_water_in(m, *level));
+    if (m == now()) return say(QString("Case %1 has the water, in every purpose.").arg(id));
+    load_case = id.toStdString();
+    document_.apply("Put the water in", std::move(m));
+    say(QString("Case %1 lifts the base by the water up to %2 m; in rows made by hand with factor 1, look at those for "
+                "strength.")
+            .arg(id, look::number(*level, 2)));
 }
 
 void Desk::check_mesh() {
@@ -198,9 +239,10 @@ void Desk::on_model() {
     said_of_loads_.clear();  // what was said was about another model
     if (taking_table) taking_table->take_again(now());
     if (taking_drawing) taking_drawing->take_again(now());
-    if (!mesh_report.isEmpty() || !comparison_report.isEmpty() || !bracket_report.isEmpty()) {
+    curve.reset();
+    if (std::any_of(asides.begin(), asides.end(), [&](auto report) { return !(this->*report).isEmpty(); })) {
         aside_.give_up();
-        mesh_report.clear(), comparison_report.clear(), bracket_report.clear();  // they were about another model
+        for (auto report : asides) (this->*report).clear();  // they were about another model
     }
     problems_.clear();
     if (!late_.isActive() && !old_) late_.start();
@@ -230,7 +272,7 @@ void Desk::start_clean() {
     answer_revision_ =
         document_.revision() + 1;  // of the model that comes: what still runs for the old one is not heard
     problems_.clear(), bands_.clear(), chosen.clear();
-    flag.reset(), pin.reset(), hair.reset(), pointer_at.reset();
+    flag.reset(), flag_area.clear(), curve_at.clear(), pin.reset(), hair.reset(), pointer_at.reset();
     taking.reset(), taking_table.reset(), taking_drawing.reset(), last_table_.reset();
     combination_id.clear(), load_case.clear(), envelope_.reset(), cut_is_set_ = false;
     drawn_last_.reset();
@@ -412,7 +454,7 @@ void Desk::go_to(Stop s) {
         case Stop::sheets:
             break;
     }
-    flag.reset();
+    flag.reset(), flag_area.clear();
     refresh_maps();
     Q_EMIT changed(view | choice);
 }
@@ -531,6 +573,7 @@ void Desk::fly_to(const Row& row) {
     }
     refresh_maps();
     flag = row.at;
+    flag_area = row.area, is_flag_over = row.status == Status::over;
     flag_text = row.utilisation ? QString::fromStdString(row.item.empty() ? row.title : row.item) +
                                       QString(" %1").arg(look::number(*row.utilisation, 2))
                                 : QString();

@@ -13,6 +13,7 @@
 #include "app/taking.h"
 #include "app/tools/tool_kind.h"
 #include "core/answer/combination_summary.h"
+#include "core/answer/curve.h"
 #include "core/fields/depth_chart.h"
 #include "core/fields/envelope.h"
 #include "core/ground/soil_profile.h"
@@ -80,6 +81,8 @@ class Desk : public QObject {
     std::optional<Point> pointer_at;
     std::optional<Point> flag;
     QString flag_text;
+    Polygon flag_area;  // the stretch that a row is about
+    bool is_flag_over = false;
     bool held = false;       // the engineer paused the solving
     bool combining = false;  // the table of combinations lies below the Plan: the Tray is about the one in hand
     // What the hand holds over the plan, the sizes that the next thing drawn gets (core/arrange/make.h), and of which
@@ -126,6 +129,16 @@ class Desk : public QObject {
     void compare_grounds();  // the combination looked at on uniform, profile and coupled ground, likewise
     void bracket_ground();   // all of the Ledger with the ground half and twice as stiff, likewise
     QString comparison_report, bracket_report;
+    // The combination looked at against settlement, likewise: at these points, or where nobody picked any at the
+    // middle, the rims and the worst column. `curve` is of the model in hand, else null.
+    void draw_curve();
+    void pick_for_curve(Point at);  // a point more
+    std::vector<Point> curve_at;
+    double curve_to = 2;
+    bool tracing = false;  // the curve is shown: its points are marked on the Plan
+    std::shared_ptr<const Curve> curve;
+    QString curve_report;  // that it is being drawn, or why it cannot be
+    void put_water_in();   // what a base below known water wants
 
     // The ground: the borehole in hand (−1 none), the point whose depth chart is kept, a report being taken over.
     int borehole() const;
@@ -193,7 +206,7 @@ class Desk : public QObject {
     bool cut_is_set_ = false;
     bool old_ = false;
     QTimer late_;  // from an edit until what is shown counts as old
-    void run_aside(QString Desk::*report, const QString& busy, SideRun::Work work);
+    void run_aside(QString Desk::*report, const QString& busy, SideRun::Work work, std::function<void()> done = {});
     SideRun aside_;
     Engine engine_;  // last: its worker must end before what it reports to
 };

@@ -241,7 +241,7 @@ void LedgerModel::unfold_to(const std::string& key) {
 }
 
 QString LedgerModel::subtitle(const Desk* desk, const Row& r) {
-    if (r.status == Status::not_checked || (r.status == Status::over && !r.utilisation))
+    if (r.status == Status::not_checked || r.no_equilibrium || (r.status == Status::over && !r.utilisation))
         return QString::fromStdString(r.note);
     QStringList parts;
     if (!r.combination.empty()) parts << QString::fromStdString(r.combination);
@@ -296,6 +296,7 @@ Ledger::Ledger(Desk* desk, QWidget* parent) : QListView(parent), desk_(desk), ro
 
 QString Ledger::link_of(const Row& r) {
     if (r.leads_to.empty()) return {};
+    if (r.leads_to == "loads/water") return "put it in ›";
     return r.status == Status::no_limit ? "set it ›" : "go there ›";
 }
 

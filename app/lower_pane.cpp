@@ -62,6 +62,11 @@ LowerPane::LowerPane(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk)
     combinations_tab_->setCheckable(true);
     connect(combinations_tab_, &QToolButton::clicked, this, &LowerPane::show_combinations);
     head->addWidget(combinations_tab_);
+    curve_tab_ = add_button("Curve", "pane-curve");
+    curve_tab_->setCheckable(true);
+    curve_tab_->setToolTip("load against settlement, of the combination looked at");
+    connect(curve_tab_, &QToolButton::clicked, this, &LowerPane::show_curve);
+    head->addWidget(curve_tab_);
     text_ = new QLabel;
     text_->setProperty("faint", true);
     text_->setFont(look::font(look::Size::small));
@@ -94,15 +99,15 @@ LowerPane::LowerPane(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk)
     connect(components_, &QToolButton::clicked, this, [this](bool on) {
         if (TableView* t = table()) t->rows()->set_all_components(on);
     });
-    auto* add = add_button("Add a row", "add-row");
-    connect(add, &QToolButton::clicked, this, [this] {
+    add_ = add_button("Add a row", "add-row");
+    connect(add_, &QToolButton::clicked, this, [this] {
         if (shows_combinations_)
             combinations_->copy_row();
         else
             table()->add_row();
     });
-    auto* gone = add_button("Delete rows", "delete-rows");
-    connect(gone, &QToolButton::clicked, this, [this] {
+    gone_ = add_button("Delete rows", "delete-rows");
+    connect(gone_, &QToolButton::clicked, this, [this] {
         if (shows_combinations_)
             combinations_->delete_rows();
         else
@@ -114,7 +119,7 @@ LowerPane::LowerPane(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk)
     sums_->setCheckable(true);
     sums_->setToolTip("loads and what the ground returns, in place of results");
     connect(sums_, &QToolButton::clicked, this, [this](bool on) { combinations_->rows()->show_sums(on); });
-    for (QToolButton* b : {components_, sums_, turn_, add, gone}) deeds->addWidget(b);
+    for (QToolButton* b : {components_, sums_, turn_, add_, gone_}) deeds->addWidget(b);
     head->addWidget(of_tables_);
     stack_ = new QStackedWidget;
     stack_->addWidget(cut_);
@@ -138,7 +143,8 @@ void LowerPane::follow_stop() {
     for (const auto& [k, b] : tabs_) b->setVisible(std::find(offered.begin(), offered.end(), k) != offered.end());
     const bool combine = desk_->stop == Stop::loads || desk_->stop == Stop::contact;
     combinations_tab_->setVisible(combine);
-    if (shows_combinations_ && !combine) show_cut();
+    curve_tab_->setVisible(desk_->stop == Stop::contact);
+    if ((shows_combinations_ && !combine) || (shows_curve_ && desk_->stop != Stop::contact)) show_cut();
     if (current_ && std::find(offered.begin(), offered.end(), *current_) == offered.end()) show_cut();
 }
 
@@ -146,13 +152,13 @@ TableView* LowerPane::table() { return current_ ? tables_[*current_] : nullptr; 
 
 void LowerPane::show_cut() {
     current_.reset();
-    leave_combinations();
+    leave_others();
     stack_->setCurrentWidget(cut_);
     refresh_head();
 }
 
 void LowerPane::show_combinations() {
-    current_.reset(), shows_combinations_ = true;
+    current_.reset(), shows_curve_ = false, shows_combinations_ = true;
     desk_->combining = true;
     if (!combinations_) {
         combinations_ = new CombinationTable(desk_);
@@ -164,8 +170,21 @@ void LowerPane::show_combinations() {
     desk_->tell(Desk::view);
 }
 
-void LowerPane::leave_combinations() {
-    shows_combinations_ = false;
+void LowerPane::show_curve() {
+    current_.reset();
+    leave_others();
+    shows_curve_ = true;
+    if (!curve_) {
+        curve_ = new CurvePane(desk_);
+        stack_->addWidget(curve_);
+    }
+    stack_->setCurrentWidget(curve_);
+    curve_->setFocus();
+    refresh_head();
+}
+
+void LowerPane::leave_others() {
+    shows_curve_ = false, shows_combinations_ = false;
     if (!std::exchange(desk_->combining, false)) return;
     QMetaObject::invokeMethod(
         desk_, [d = desk_] { d->tell(Desk::view); }, Qt::QueuedConnection);
@@ -173,7 +192,7 @@ void LowerPane::leave_combinations() {
 
 void LowerPane::show_table(TableKind kind) {
     current_ = kind;
-    leave_combinations();
+    leave_others();
     TableView*& t = tables_[kind];
     if (!t) {
         t = new TableView(desk_, kind);
@@ -207,7 +226,7 @@ void LowerPane::fit_head() {
 }
 
 void LowerPane::turn() {
-    if (shows_table())
+    if (shows_table() || shows_curve_)
         show_cut();
     else if (desk_->stop == Stop::loads)
         show_combinations();
@@ -216,10 +235,12 @@ void LowerPane::turn() {
 }
 
 void LowerPane::refresh_head() {
-    cut_tab_->setChecked(!shows_table());
     combinations_tab_->setChecked(shows_combinations_);
     for (const auto& [k, b] : tabs_) b->setChecked(current_ == k);
-    of_cut_->setVisible(!shows_table());
+    curve_tab_->setChecked(shows_curve_);
+    cut_tab_->setChecked(!shows_table() && !shows_curve_);
+    of_cut_->setVisible(!shows_table() && !shows_curve_);
+    add_->setVisible(current_ != TableKind::rules), gone_->setVisible(current_ != TableKind::rules);
     of_tables_->setVisible(shows_table());
     components_->setVisible(current_ == TableKind::columns || current_ == TableKind::load_sheet);
     turn_->setVisible(shows_combinations_);
@@ -237,6 +258,8 @@ void LowerPane::refresh_head() {
         text_->setText(QString("%1 rows%2 · type a factor · Space switches a row off · Esc shows the Cut")
                            .arg(all.size())
                            .arg(off ? QString(", %1 off").arg(off) : QString()));
+    } else if (shows_curve_) {
+        text_->setText("load against settlement · Ctrl+C copies the table · Esc shows the Cut");
     } else {
         text_->setText(cut_->head());
     }

@@ -6,6 +6,7 @@
 #include <QToolButton>
 
 #include "app/combination_table.h"
+#include "app/curve_pane.h"
 #include "app/cut_view.h"
 #include "app/table_view.h"
 
@@ -19,7 +20,9 @@ class LowerPane : public QWidget {
     void show_table(TableKind kind);
     void show_combinations();
     void turn();  // from the Cut to the stop's first table and back
+    void show_curve();
     bool shows_table() const { return current_ || shows_combinations_; }
+    bool shows_other() const { return shows_table() || shows_curve_; }  // than the Cut
     TableView* table();                                         // that is shown, null for the Cut and the combinations
     CombinationTable* combinations() { return combinations_; }  // null until first shown
     CutView* cut() { return cut_; }
@@ -29,7 +32,6 @@ class LowerPane : public QWidget {
 
   private:
     void follow_stop();
-    void leave_combinations();
     void refresh_head();
     void fit_head();
     QToolButton* add_button(const QString& text, const QString& name);
@@ -41,9 +43,12 @@ class LowerPane : public QWidget {
     std::optional<TableKind> current_;
     CombinationTable* combinations_ = nullptr;
     bool shows_combinations_ = false;
+    CurvePane* curve_ = nullptr;  // made when first shown
+    bool shows_curve_ = false;
+    void leave_others();
     QWidget *head_, *of_cut_, *of_tables_;
     QHBoxLayout *tabs_row_, *deeds_row_;
-    QToolButton *cut_tab_, *combinations_tab_, *components_, *sums_, *turn_;
+    QToolButton *cut_tab_, *combinations_tab_, *curve_tab_, *components_, *sums_, *turn_, *add_, *gone_;
     QLabel* text_;
 };
 

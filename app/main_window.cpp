@@ -140,6 +140,7 @@ void MainWindow::show_working(const std::string& key) {
 
 void MainWindow::lead_to(const std::string& path) {
     const std::string list = path.substr(0, path.find('/')), rest = path.substr(std::min(path.size(), list.size() + 1));
+    if (path == "loads/water") return desk_.put_water_in();
     if (list == "columns") return desk_.choose({{ThingKind::column, rest}});
     desk_.choose({});
     desk_.go_to(list == "loads"   ? Stop::loads
@@ -185,7 +186,7 @@ void MainWindow::escape() {
         return search_->clear(), moved_->setChecked(false), plan_->setFocus();
     if (auto* scale = plan_->findChild<QFrame*>("key-scale"); scale && scale->isVisible())
         return scale->hide(), plan_->setFocus();
-    if (lower_->shows_table() && lower_->isAncestorOf(focusWidget())) return lower_->show_cut(), plan_->setFocus();
+    if (lower_->shows_other() && lower_->isAncestorOf(focusWidget())) return lower_->show_cut(), plan_->setFocus();
     if (!plan_->put_down()) strip_->hide();
     plan_->setFocus();
 }

@@ -96,6 +96,8 @@ class Menu {
                 along_x ? this_->set_cut({b.low.x - over, at.y}, {b.high.x + over, at.y})
                         : this_->set_cut({at.x, b.low.y - over}, {at.x, b.high.y + over});
             });
+        if (desk_.stop == Stop::contact)
+            add("Settlement here in the curve", [this_ = &desk_, at = at_] { this_->pick_for_curve(at); });
         if (desk_.stop == Stop::ground && desk_.answer() && desk_.answer()->ground)
             add("Pin the depth chart here", [this_ = &desk_, at = at_] {
                 this_->pin = at;

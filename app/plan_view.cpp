@@ -119,6 +119,9 @@ PlanScene PlanView::scene() const {
     s.over = desk_->over();
     s.chosen = desk_->chosen;
     s.handles = has_handles();
+    if (desk_->tracing && desk_->curve)
+        for (size_t k = 0; k < desk_->curve->points.size(); ++k)
+            s.traced.emplace_back(desk_->curve->names[k], desk_->curve->points[k]);
     s.boreholes = desk_->stop == Stop::ground;
     if (s.boreholes) s.pin = desk_->pin;
     if (desk_->taking)
@@ -137,6 +140,7 @@ PlanScene PlanView::scene() const {
     s.hair = desk_->hair;
     s.flag = desk_->flag;
     s.flag_text = desk_->flag_text.toStdString();
+    s.flag_area = desk_->flag_area, s.is_flag_over = desk_->is_flag_over;
     s.stale = desk_->is_old();
     s.clipped = !desk_->in_step();
     s.moving = s.answer && s.answer->coarse;
@@ -145,6 +149,9 @@ PlanScene PlanView::scene() const {
     // Contact shows where it presses most, unless the engineer flew somewhere else.
     if (!s.flag && desk_->stop == Stop::contact && s.quantity == Quantity::pressure && s.combination &&
         !desk_->map().corner.empty()) {
+        for (const Row& r : desk_->rows())  // what bearing is held against, where it is not that place
+            if (r.id == "bearing" && s.envelope.empty() && r.combination == s.combination->combination.id)
+                s.flag_area = r.area, s.is_flag_over = r.status == Status::over;
         s.flag = desk_->map().most_at;
         s.flag_text = (look::with_unit(desk_->map().most, "kPa") + " max").toStdString();
         if (const auto by = desk_->governing_at(*s.flag)) s.flag_text += " by " + *by;

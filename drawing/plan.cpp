@@ -234,6 +234,7 @@ Drawing plan_drawing(const PlanScene& s, const View& view, const Box& paper) {
         };
         of_the_answer(draw_map);
         of_the_answer(draw_lifted);
+        of_the_answer(draw_flag_area);
         if (s.mesh) of_the_answer(draw_mesh);
         draw_setting_out(d);
         draw_patches(d);
@@ -258,6 +259,8 @@ Drawing plan_drawing(const PlanScene& s, const View& view, const Box& paper) {
         write_names_of_patches(d);
         if (!s.load_case.empty()) write_loads_along(d);
         of_the_answer(draw_flag);
+        of_the_answer(draw_landing);
+        draw_traced(d);
     } else {
         d.slab = rings_of({});
         const Model& m = *s.model;

@@ -25,7 +25,10 @@ struct PlanScene {
     std::optional<double> hair;  // m along the cut
     std::optional<Point> flag;   // place of a ledger row
     std::string flag_text;
+    Polygon flag_area;  // the stretch that the row is about
+    bool is_flag_over = false;
     bool boreholes = false;                             // with their logs
+    std::vector<std::pair<std::string, Point>> traced;  // points of a load–settlement curve
     std::optional<Point> pin;                           // of the depth chart
     std::vector<std::pair<std::string, Point>> coming;  // of a report that is being placed
     // Of a table or drawing that is looked at before it is taken: outlines and paths, and one column's moment with the

@@ -74,13 +74,18 @@ class KeyDraft {
     void draw_mark() {
         if (s_.quantity != Quantity::pressure) return;
         const Ground& g = s_.model->ground;
-        std::optional<double> mark = limit_of_largest_pressure(*s_.model, s_.combination->combination);
-        std::string text = "allowable ";
-        if (!mark && g.model == GroundModel::coupled && g.yield_pressure) mark = g.yield_pressure, text = "yields at ";
-        if (!mark) return;
-        if (*mark >= bands_.low - 1e-9 && *mark <= bands_.high + 1e-9)
-            upright(at(*mark), bar_.low.y - 3, bar_.high.y + 3, {Role::rust, 2});
-        note(text + typeset(written_with_unit(*mark, "kPa")), Role::rust);
+        const std::optional<double> limit = limit_of_largest_pressure(*s_.model, s_.combination->combination);
+        if (limit) return mark(*limit, "allowable ", Role::rust);
+        // On layered ground a mean over an area is held against it, not what the map shows.
+        if (g.model != GroundModel::coupled) return;
+        if (g.allowable_is == AllowableIs::gross && s_.combination->combination.purpose == Purpose::service)
+            mark(g.allowable_pressure, "allowable as a mean ", Role::ink);
+        if (g.yield_pressure) mark(*g.yield_pressure, "yields at ", Role::rust);
+    }
+    void mark(double value, const char* text, Role role) {
+        if (value >= bands_.low - 1e-9 && value <= bands_.high + 1e-9)
+            upright(at(value), bar_.low.y - 3, bar_.high.y + 3, {role, 2});
+        note(text + typeset(written_with_unit(value, "kPa")), role);
     }
     void draw_lifted() {
         const std::string text = s_.envelope.empty()

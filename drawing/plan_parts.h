@@ -23,7 +23,10 @@ void draw_strips(PlanDraft& d);
 void draw_extra_bars(PlanDraft& d);
 void draw_perimeters(PlanDraft& d);
 void write_uses(PlanDraft& d);
+void draw_flag_area(PlanDraft& d);
 void draw_flag(PlanDraft& d);
+void draw_landing(PlanDraft& d);
+void draw_traced(PlanDraft& d);
 // plan_things.cpp
 void draw_patches(PlanDraft& d);
 void write_names_of_patches(PlanDraft& d);

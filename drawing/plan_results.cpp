@@ -179,6 +179,48 @@ void write_uses(PlanDraft& d) {
     });
 }
 
+void draw_flag_area(PlanDraft& d) {
+    if (d.scene.flag_area.size() < 3) return;
+    const Role role = d.scene.is_flag_over ? Role::rust : Role::ink;
+    d.drawing.add(Layer::over_limit, closed(d.scene.flag_area, {role, 1.6, Dash::dashed}, {{}, Pattern::slanted, role}))
+        .clip = d.slab;
+}
+
+// Where the resultant of a combination that overturns lands: outside the base, or on its edge.
+void draw_landing(PlanDraft& d) {
+    const CombinationAnswer* c = d.scene.combination;
+    if (!c || !d.scene.envelope.empty() || c->ending != Ending::overturns) return;
+    const Point at = c->balance.landing;
+    const Box& paper = d.paper;
+    Point on = d.view.at(at);
+    const bool far =
+        on.x < paper.low.x + 20 || on.x > paper.high.x - 20 || on.y < paper.low.y + 20 || on.y > paper.high.y - 20;
+    on = {std::clamp(on.x, paper.low.x + 20, paper.high.x - 20), std::clamp(on.y, paper.low.y + 20, paper.high.y - 20)};
+    const Point shown = d.view.back(on);  // towards it, where it lies off the sheet
+    const double arm = 10 / d.view.scale;
+    for (Point way : {Point{arm, arm}, Point{arm, -arm}})
+        d.drawing.add(Layer::notes, open({shown - way, shown + way}, {Role::rust, 2.6}));
+    Text t;
+    t.at = shown, t.tone = Role::rust, t.bold = true, t.halo = true;
+    t.text = c->combination.id + " overturns: its resultant lands " + (far ? "far off, " : "here, ") +
+             (c->balance.outside < 0.005 ? std::string("on the edge of the base")
+                                         : written(c->balance.outside, 2) + " m outside the base");
+    d.labels.write(Layer::notes, std::move(t), {{14, -14}, {-14, -14}, {14, 16}, {-14, 16}, {0, 24}, {0, -24}});
+}
+
+void draw_traced(PlanDraft& d) {
+    for (const auto& [name, at] : d.scene.traced) {
+        d.drawing.add(Layer::notes, Disc{at, {}, 6, {Role::sheet, 3}, {}});
+        d.drawing.add(Layer::notes, Disc{at, {}, 6, {Role::moss, 2}, {Role::sheet, {}, {}}});
+        const bool is_column = std::any_of(d.model.columns.begin(), d.model.columns.end(),
+                                           [&n = name](const Column& c) { return c.id == n; });
+        if (is_column) continue;  // it has its name
+        Text t;
+        t.at = at, t.text = name, t.tone = Role::moss, t.bold = true, t.halo = true;
+        d.labels.write(Layer::notes, std::move(t), {{11, -8}, {-11, -8}, {11, 10}, {-11, 10}});
+    }
+}
+
 void draw_flag(PlanDraft& d) {
     if (!d.scene.flag) return;
     const Point at = *d.scene.flag;

@@ -69,7 +69,7 @@ bool ChooseTool::put_down() {
         desk().document()->cancel_preview();
         return true;
     }
-    desk().flag.reset();
+    desk().flag.reset(), desk().flag_area.clear();
     desk().choose({});
     return true;
 }

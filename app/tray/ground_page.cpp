@@ -132,6 +132,9 @@ void GroundPage::springs() {
     heading("Springs");
     field("ground/modulus", {.label = is_layered() ? "Modulus, if uniform" : "Modulus of reaction"});
     field("ground/allowable_pressure");
+    choice("ground/allowable_is", {.deed = "Choose what the allowable pressure is"});
+    field("ground/allowable_raised/wind");
+    field("ground/allowable_raised/seismic");
     if (now().ground.model == GroundModel::uniform && has_slab(now())) modulus_helpers();
 }
 
@@ -230,6 +233,17 @@ void GroundPage::limits() {
     for (const char* limit : {"checks/settlement_limit", "checks/distortion_limit", "checks/tilt_limit"})
         field(limit, {.deed = QString("Set the %1").arg(QString(limit).section('/', 1).replace('_', ' '))});
     field("checks/contact_ratio_limit", {.name = "contact-limit", .deed = "Set the least contact ratio"});
+    heading("Stability and resistance");
+    field("ground/friction_angle_base", {.name = "base-friction"});
+    field("ground/adhesion_base", {.name = "base-adhesion"});
+    for (const char* factor : {"checks/sliding_factor", "checks/overturning_factor", "checks/flotation_factor"})
+        field(factor, {.deed = QString("Set the %1").arg(QString(factor).section('/', 1).replace('_', ' '))});
+    words("These factors hold for stability combinations of global safety; by partial factors 1.0 is to be reached.");
+    choice("ground/resistance/approach", {.deed = "Choose the safety of the resistance"});
+    field("ground/resistance/factor");
+    words(
+        "Bearing resistance follows where the strata have strengths (cu, φ′, c′); left empty, its "
+        "safety goes with the combinations.");
 }
 
 }  // namespace mossbed

@@ -3,6 +3,7 @@
 #include <QLabel>
 #include <QRegularExpression>
 
+#include "app/skyline.h"
 #include "app/small_maps.h"
 #include "app/tray/pages.h"
 #include "app/tray/parts.h"
@@ -12,6 +13,7 @@ namespace mossbed {
 
 void ContactPage::build() {
     heading("Contact");
+    box_->addWidget(new Skyline(desk_));
     result([this] { return facts_of_view(*desk_); }, "contact-facts");
     words("Drag a rim or a corner of the slab: the pressures follow.");
     box_->addWidget(small_maps(desk_));

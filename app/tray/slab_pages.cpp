@@ -38,6 +38,8 @@ void BeginningsPage::build() {
     button("Look at the demo, Tern Quay", "begin-demo", [this] { Q_EMIT example_wanted("tern-quay.mossbed"); });
     button("Sandpiper Row, a loop of strips with ribs", "begin-sandpiper",
            [this] { Q_EMIT example_wanted("sandpiper-row.mossbed"); });
+    button("Lapwing Cistern, a tank that floats when empty", "begin-lapwing",
+           [this] { Q_EMIT example_wanted("lapwing-cistern.mossbed"); });
     button("Heron Mast, a round raft that lifts", "begin-heron",
            [this] { Q_EMIT example_wanted("heron-mast.mossbed"); });
     if (!now().columns.empty() || !now().walls.empty()) fit_rim_round();

@@ -88,6 +88,32 @@ void write_combinations_by_rule(Model& m) {
     remake_combinations(m, true);
 }
 
+std::string put_water_in(Model& m, double level) {
+    auto lifts = [](const LoadCase& c) {
+        return std::any_of(c.items.begin(), c.items.end(),
+                           [](const LoadItem& i) { return std::holds_alternative<Uplift>(i.load); });
+    };
+    std::string id;
+    for (const LoadCase& c : m.loads.cases)
+        if (id.empty() && lifts(c)) id = c.id;
+    if (id.empty()) {
+        LoadCase water;
+        water.id = "GW";
+        for (int n = 2; find_id(m.loads.cases, water.id); ++n) water.id = "GW" + std::to_string(n);
+        water.title = "Groundwater", water.action = Action::groundwater, water.items = {{Uplift{level}, {}}};
+        id = water.id;
+        m.loads.cases.push_back(std::move(water));
+    }
+    if (!m.loads.combinations) return id;
+    std::set<Purpose> wet;
+    for (const Combination& c : *m.loads.combinations)
+        for (const auto& [of, factor] : c.factors)
+            if (const LoadCase* k = find_id(m.loads.cases, of); k && factor != 0 && lifts(*k)) wet.insert(c.purpose);
+    for (Combination& c : *m.loads.combinations)
+        if (!c.generated_by && !wet.count(c.purpose) && c.purpose != Purpose::trace) c.factors[id] = 1;
+    return id;
+}
+
 std::string copy_case(Model& m, const std::string& load_case) {
     std::vector<std::string> taken;
     for (const LoadCase& c : m.loads.cases) taken.push_back(c.id);

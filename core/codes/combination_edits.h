@@ -24,6 +24,10 @@ std::string add_combination(Model& model, const std::string& like);
 // All rows by rule in place of the list, or beside what was made by hand in it.
 void write_combinations_by_rule(Model& model);
 
+// The water that the base stands in, up to a level: as a case of its own unless one has it, with factor 1 in every row
+// made by hand whose purpose has no water yet; rows by rule follow when they are remade. The case.
+std::string put_water_in(Model& model, double level);
+
 // Cases. A copy has all loads, each times a factor; its id.
 std::string copy_case(Model& model, const std::string& load_case);
 void scale_case(Model& model, const std::string& load_case, double factor);

@@ -1,4 +1,4 @@
-// Whether the ground bears the base by its strengths: EN 1997-1 Annex D on the effective area, drained and undrained,
+// Whether the ground bears the base by its strengths, on the effective area, drained and undrained,
 // for the stratum below the base and, by load spread, for those below it.
 #include <fmt/format.h>
 
@@ -51,8 +51,7 @@ struct Verdict {
 class Resistance {
   public:
     Resistance(const Fields& f, const SoilProfile& profile) : f_(f), m_(*f.model), profile_(profile) {
-        approach_ = m_.ground.resistance_approach.value_or(
-            m_.settings.combination_rules.rfind("EN 1990", 0) == 0 ? Approach::DA2 : Approach::global_factor);
+        approach_ = m_.ground.resistance_approach.value_or(usual_approach(m_.settings.combination_rules));
         const std::vector<Point> rim = outer_rim(m_.slab.outline, 1.0);
         const size_t stride = std::max<size_t>(1, rim.size() / 16);
         for (size_t i = 0; i < rim.size(); i += stride) places_.push_back(rim[i]);
@@ -68,7 +67,7 @@ class Resistance {
     std::optional<Row> row(Drainage drainage) {
         Row row = row_of("resistance", std::string("Bearing resistance, ") + words(drainage));
         row.item = words(drainage), row.unit = Unit::kilonewton;
-        row.clause = "EN 1997-1 Annex D, on the effective area (Meyerhof 1953)";
+        row.clause = clause_of_resistance;
         if (!is_asked_for(drainage)) return {};
         row.leads_to = "ground/strata";
         const CombinationAnswer* of = nullptr;
@@ -151,8 +150,7 @@ class Resistance {
         return chosen && d == Drainage::drained;
     }
 
-    std::optional<Verdict> judged(const CombinationAnswer& c, const Variant& v, Drainage d,
-                                  std::string& why_not) {
+    std::optional<Verdict> judged(const CombinationAnswer& c, const Variant& v, Drainage d, std::string& why_not) {
         Resultant all;
         double H_x = 0, H_y = 0, water = 0;
         for (const CaseTotal& k : f_.cases) {

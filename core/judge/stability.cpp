@@ -7,6 +7,7 @@
 
 #include <algorithm>
 
+#include "core/codes/en1997/bearing_resistance.h"
 #include "core/ground/soil_profile.h"
 #include "core/judge/checks.h"
 #include "core/stability/hold_down.h"
@@ -123,9 +124,7 @@ class Stability {
         finish_sliding(std::move(row), std::move(by), c, R, h.size(), c.combination.id);
         if (const auto cu = shear_strength_below()) {
             Row undrained = row_of("sliding", "Sliding, undrained");
-            undrained.clause =
-                "EN 1997-1 6.5.3(11)P: c_u over the pressed area; (12)P: no more than 0.4 of the force where water or "
-                "air can reach the base";
+            undrained.clause = clause_of_undrained_sliding;
             Working of;
             write_push(h, N, pressed, c, of);
             const double R_u =
@@ -135,7 +134,7 @@ class Stability {
                          .put_in = {{"c_u", cu->second, Unit::kilopascal},
                                     {"A", pressed, Unit::square_metre},
                                     {"N", N, Unit::kilonewton}},
-                         .value = std::min(cu->second * pressed, 0.4 * N),
+                         .value = std::min(cu->second * pressed, most_of_the_force * N),
                          .unit = Unit::kilonewton});
             finish_sliding(std::move(undrained), std::move(of), c, R_u, h.size(), c.combination.id + " undrained");
         }
@@ -288,7 +287,7 @@ class Stability {
                 "model", "Water below the slab left out", "water",
                 below_the_water() +
                     fmt::format(", and no combination for {} has an item that lifts it (uplift_to_level).", without));
-            slip.leads_to = "loads/cases";
+            slip.leads_to = "loads/water";
             rows_.push_back(std::move(slip));
         } else if (dry > 0) {
             Row row = row_of("model", "Combinations without the water", "low water",

@@ -32,7 +32,7 @@ class HoldDown {
     std::optional<double> use(const Trial* trial, const Combination& combination, double factor) const;
 
     const Model& m_;
-    const Progress& progress_;
+    Progress progress_;
     double soil_ = 0;
     std::map<double, std::unique_ptr<Trial>> thick_, wide_;
 };

@@ -45,7 +45,7 @@ class Cli : public ::testing::Test {
     }
     std::filesystem::path folder_;
 };
-const std::string demo = SOURCE_DIR "/examples/tern-quay.mossbed";
+const std::string demo = SOURCE_DIR "/tests/data/quay.mossbed";
 
 TEST_F(Cli, SolveWritesAResultsFileThatFitsItsSchema) {
     const Ran r = run(fmt::format("solve '{}' --out '{}'", demo, path("r.json")));

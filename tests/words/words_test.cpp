@@ -70,7 +70,7 @@ TEST(Words, ANameThatNothingWasPutInForStaysAsItIs) {
 
 // Every working of a real answer: all braces filled, no number that is none, values that follow the units.
 TEST(Words, EveryTermOfTheDemoCanBeWritten) {
-    const Model m = *load_model(SOURCE_DIR "/examples/tern-quay.mossbed").model;
+    const Model m = *load_model(SOURCE_DIR "/tests/data/quay.mossbed").model;
     const auto a = solve(m);
     int terms = 0;
     for (const Row& r : a->checks)

@@ -131,6 +131,10 @@ double undrained_resistance(const BearingLoad& load, const UndrainedSoil& soil, 
     return R;
 }
 
+Approach usual_approach(const std::string& rules) {
+    return rules.rfind("EN 1990", 0) == 0 ? Approach::DA2 : Approach::global_factor;
+}
+
 BearingFactors factors_on_strength(bool materials_too) {
     if (!materials_too) return {1, 1, 1, "M1, Table A.4: no factor on strengths"};
     return {1.25, 1.4, 1, "M2, Table A.4: 1.25 on tan φ' and c', 1.4 on c_u"};

@@ -3,6 +3,7 @@
 #pragma once
 #include <cmath>
 
+#include "core/model/words.h"
 #include "core/working/terms.h"
 
 namespace mossbed {
@@ -25,6 +26,16 @@ struct UndrainedSoil {
     double cu = 0;
     double q = 0;  // σv beside the base at its level
 };
+
+// What rows say they follow.
+constexpr const char* clause_of_resistance = "EN 1997-1 Annex D, on the effective area (Meyerhof 1953)";
+constexpr const char* clause_of_undrained_sliding =
+    "EN 1997-1 6.5.3(11)P: c_u over the pressed area; (12)P: no more than 0.4 of the force where water or air can "
+    "reach "
+    "the base";
+constexpr double most_of_the_force = 0.4;  // 6.5.3(12)P
+// The approach that goes with combinations by these rules.
+Approach usual_approach(const std::string& combination_rules);
 
 // Largest φ' that the factors are given for.
 constexpr double most_phi = 50;

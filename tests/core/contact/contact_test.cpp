@@ -255,7 +255,7 @@ TEST(Contact, AgreesWithAPlainActiveSet) {
 }
 
 TEST(Contact, TheNumberOfThreadsDoesNotMatter) {
-    const Model m = *load_model(SOURCE_DIR "/examples/tern-quay.mossbed").model;
+    const Model m = *load_model(SOURCE_DIR "/tests/data/quay.mossbed").model;
     std::shared_ptr<const Answer> one;
     {
         tbb::global_control limit(tbb::global_control::max_allowed_parallelism, 1);
@@ -280,7 +280,7 @@ TEST(Contact, AMirroredSlabAnswersMirrored) {
 }
 
 TEST(Contact, AColdStartAndACoarseStartEndAlike) {
-    Model m = *load_model(SOURCE_DIR "/examples/tern-quay.mossbed").model;
+    Model m = *load_model(SOURCE_DIR "/tests/data/quay.mossbed").model;
     m.ground.model = GroundModel::uniform, m.ground.modulus = 12000, m.ground.yield_pressure.reset();
     SolveOptions o;
     o.combinations = {"U6"};
@@ -474,7 +474,7 @@ TEST(Contact, WhateverIsSolvedBalancesAndTheRestSaysWhy) {
 }
 
 TEST(Solve, AStopIsHeededAtEveryReport) {
-    const Model m = *load_model(SOURCE_DIR "/examples/tern-quay.mossbed").model;
+    const Model m = *load_model(SOURCE_DIR "/tests/data/quay.mossbed").model;
     int reports = 0;
     Progress count;
     count.tell = [&](double, const char*) { ++reports; };

@@ -130,7 +130,7 @@ TEST(ModelFile, AStatedDefaultStaysStated) {
 }
 
 TEST(ModelFile, TheDemoComesBackAsItWas) {
-    const Loaded l = load_model(SOURCE_DIR "/examples/tern-quay.mossbed");
+    const Loaded l = load_model(SOURCE_DIR "/tests/data/quay.mossbed");
     ASSERT_TRUE(l.model);
     const Loaded again = read_model(write_model(*l.model));
     ASSERT_TRUE(again.model);
@@ -213,7 +213,7 @@ TEST(BadFile, TheSchemaCatchesWhatTheReaderLets) {
 }
 
 TEST(BadFile, CutAnywhereItNeitherCrashesNorHalfLoads) {
-    const std::string whole = read_text(SOURCE_DIR "/examples/tern-quay.mossbed");
+    const std::string whole = read_text(SOURCE_DIR "/tests/data/quay.mossbed");
     for (size_t n = 0; n + 2 < whole.size(); n += 1 + whole.size() / 400) {
         const Loaded l = read_model(whole.substr(0, n));
         ASSERT_FALSE(l.model) << "cut at " << n;

@@ -180,7 +180,7 @@ TEST(Strips, APadsSectionsFollowStatics) {
 // On springs; on layered ground pressure peaks at rims, and how a rim patch's force is spread matters more to the
 // field.
 TEST(Strips, AllStripsAtACutAddUpToTheSlabInEquilibrium) {
-    Model m = *load_model(SOURCE_DIR "/examples/tern-quay.mossbed").model;
+    Model m = *load_model(SOURCE_DIR "/tests/data/quay.mossbed").model;
     m.ground.model = GroundModel::uniform, m.ground.modulus = 12000, m.ground.yield_pressure.reset();
     const auto a = solve(m);
     std::vector<int> solved(a->combinations.size());
@@ -417,7 +417,7 @@ TEST(Checks, BearingSettlementAndDistortionByHand) {
 }
 
 TEST(Convergence, OfTheDemoIsWithinAFewPerCent) {
-    Model m = *load_model(SOURCE_DIR "/examples/tern-quay.mossbed").model;
+    Model m = *load_model(SOURCE_DIR "/tests/data/quay.mossbed").model;
     m.mesh_size = 1.0;
     const Convergence c = check_convergence(m);
     EXPECT_GT(c.nodes[1], c.nodes[0]);

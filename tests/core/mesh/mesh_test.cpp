@@ -40,7 +40,7 @@ TEST(Mesh, ARectangleIsALattice) {
 }
 
 TEST(Mesh, TheDemoIsNearlyAllQuadrilateralsOfGoodShape) {
-    const Model demo = *load_model(SOURCE_DIR "/examples/tern-quay.mossbed").model;
+    const Model demo = *load_model(SOURCE_DIR "/tests/data/quay.mossbed").model;
     const Mesh m = build_mesh(demo);
     const MeshQuality q = quality_of(m);
     EXPECT_GT(q.quad_share, 0.95);
@@ -50,7 +50,7 @@ TEST(Mesh, TheDemoIsNearlyAllQuadrilateralsOfGoodShape) {
 }
 
 TEST(Mesh, IsTheSameEveryTime) {
-    const Model demo = *load_model(SOURCE_DIR "/examples/tern-quay.mossbed").model;
+    const Model demo = *load_model(SOURCE_DIR "/tests/data/quay.mossbed").model;
     const Mesh a = build_mesh(demo), b = build_mesh(demo);
     EXPECT_EQ(a.nodes, b.nodes);
     EXPECT_EQ(a.elements, b.elements);
