@@ -254,7 +254,7 @@ class Stability {
         if (wets_the_base()) {
             row.note = below_the_water() +
                        (highest_item_ == no_water
-                            ? ", and no active combination has an item that lifts it (uplift_to_level); add one."
+                            ? ", and no active combination has an item that lifts it; add one."
                             : ", and no stability combination has the water that others have; add it to one.");
             row.leads_to = highest_item_ == no_water ? "loads/cases" : "loads/combinations";
         } else if (highest_item_ > no_water) {
@@ -286,7 +286,7 @@ class Stability {
             Row slip = row_of(
                 "model", "Water below the slab left out", "water",
                 below_the_water() +
-                    fmt::format(", and no combination for {} has an item that lifts it (uplift_to_level).", without));
+                    fmt::format(", and no combination for {} has an item that lifts it.", without));
             slip.leads_to = "loads/water";
             rows_.push_back(std::move(slip));
         } else if (dry > 0) {

@@ -23,7 +23,7 @@ class StabilityWindow : public Window {
         if (change) change(m);
         w.desk()->document()->apply("Load it", std::move(m));
         ASSERT_TRUE(in_step());
-        act("stop-4");
+        act("stop-3");
         settle();
     }
     bool curve_there() {
@@ -163,7 +163,7 @@ TEST_F(StabilityWindow, TheStretchThatBearingIsAboutIsHatched) {
 
 TEST_F(StabilityWindow, SafetyAndResistanceAreTypedAtGround) {
     begin();
-    act("stop-1");
+    act("stop-0");
     settle();
     type("base-friction", "32");
     EXPECT_EQ(model().ground.friction_angle_base, 32);
