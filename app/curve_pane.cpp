@@ -188,8 +188,9 @@ void CurvePane::fill() {
             g->setData(x, y, true);
             auto* name = new QCPItemText(chart_);
             name->position->setAxes(chart_->xAxis, chart_->yAxis2);
-            name->position->setCoords(x.front(), y.front());
-            name->setPositionAlignment(Qt::AlignLeft | Qt::AlignBottom);
+            name->position->setCoords(x.back(), y.back());
+            name->setPositionAlignment(Qt::AlignRight | Qt::AlignBottom);
+            if (y.back() > 50) name->setPositionAlignment(Qt::AlignRight | Qt::AlignTop);
             name->setText(share.name);
             name->setFont(look::font(look::Size::small));
             name->setColor(look::ink);

@@ -11,7 +11,6 @@
 #include <functional>
 
 #include "app/main_window.h"
-#include "core/codes/combination_edits.h"
 
 namespace mossbed {
 namespace {
@@ -27,8 +26,8 @@ bool wait_in_step(MainWindow& w) {
     return false;
 }
 
-// The other examples: a rib in hand with its moment along the cut, a round raft that lifts.
-int ribs_and_lift(MainWindow& w, const QString& folder, const std::function<void(const char*)>& shot) {
+// The other examples: a rib in hand with its moment along the cut, a tank that floats.
+int other_examples(MainWindow& w, const QString& folder, const std::function<void(const char*)>& shot) {
     Desk& d = *w.desk();
     auto open = [&](const char* name) {
         d.document()->undo_stack()->setClean();
@@ -47,11 +46,16 @@ int ribs_and_lift(MainWindow& w, const QString& folder, const std::function<void
     shot("ribs");
     w.lower()->cut()->show_part(&CutView::Shown::moment, false);
     w.lower()->cut()->show_part(&CutView::Shown::pressure, true);
-    if (!open("heron-mast.mossbed")) return 2;
-    d.choose_combination("S2");
+    if (!open("lapwing-cistern.mossbed")) return 2;
     d.go_to(Stop::contact);
+    d.look_at(Quantity::pressure);
     w.plan()->show_all();
-    shot("mast");
+    for (const Row& r : d.rows())
+        if (r.id == "flotation" && r.status == Status::over) {
+            w.ledger()->show_row(r.key());
+            break;
+        }
+    shot("floats");
     return 0;
 }
 
@@ -152,35 +156,30 @@ int make_shots(const QString& model, const QString& folder) {
     w.lower()->show_table(TableKind::load_sheet);
     shot("table");
     w.lower()->show_cut();
-    // All rows of the rules beside those made by hand; then the demo again.
-    Model by_rule = d.now();
-    write_combinations_by_rule(by_rule);
-    d.document()->apply("Write the combinations by rule", std::move(by_rule));
-    if (wait_in_step(w)) {
-        w.lower()->show_combinations();
-        shot("combinations");
-        w.lower()->show_cut();
-    }
-    d.document()->undo();
-    if (!wait_in_step(w)) return 2;
+    w.lower()->show_combinations();
+    shot("combinations");
+    d.go_to(Stop::contact);
+    w.lower()->show_curve();
+    while (d.checking_mesh()) QApplication::processEvents(QEventLoop::AllEvents, 50);
+    shot("curve");
+    w.lower()->show_cut();
     combination_with([](auto& a, auto& b) { return a.max_pressure > b.max_pressure; });
     d.go_to(Stop::shear);
     shot("shear");
     d.go_to(Stop::steel);
     shot("steel");
-    // A column in hand and the Working of its punching.
+    // The Working of its punching.
     for (size_t i = 0; i < d.rows().size(); ++i)
         if (d.rows()[i].id == "punching" && d.rows()[i].status == Status::pass) {
             d.go_to(Stop::contact);
             d.choose({{ThingKind::column, d.rows()[i].item}});
             d.fly_to(d.rows()[i]);
-            shot("column");
             w.ledger()->show_row(d.rows()[i].key());
             w.ledger()->open_working();
             shot("working");
             break;
         }
-    return ribs_and_lift(w, QFileInfo(model).path(), shot);
+    return other_examples(w, QFileInfo(model).path(), shot);
 }
 
 }  // namespace mossbed

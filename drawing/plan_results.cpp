@@ -181,7 +181,7 @@ void write_uses(PlanDraft& d) {
 
 void draw_flag_area(PlanDraft& d) {
     if (d.scene.flag_area.size() < 3) return;
-    const Role role = d.scene.is_flag_over ? Role::rust : Role::ink;
+    const Role role = d.scene.is_flag_over ? Role::rust : Role::faint;
     d.drawing.add(Layer::over_limit, closed(d.scene.flag_area, {role, 1.6, Dash::dashed}, {{}, Pattern::slanted, role}))
         .clip = d.slab;
 }
