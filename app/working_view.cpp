@@ -13,6 +13,7 @@
 #include <QTimer>
 #include <QVBoxLayout>
 
+#include "app/ledger.h"
 #include "draw/render.h"
 #include "drawing/working_sketch.h"
 #include "words/terms.h"
@@ -147,6 +148,10 @@ void WorkingView::fill() {
     lines_->setRowCount(0);
     sketch_->show_row(row, desk_->answer());
     lead_->setVisible(row && !row->leads_to.empty());
+    if (row) {
+        QString text = Ledger::link_of(*row);
+        lead_->setText(text.isEmpty() ? text : text.replace(0, 1, text[0].toUpper()));
+    }
     if (!row) {
         title_->setText("This check is gone");
         note_->setText("The model changed and no longer asks for it.");

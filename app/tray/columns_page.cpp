@@ -37,6 +37,8 @@ void ColumnsPage::build() {
     field(paths("size/1"), {.name = "column-size-y", .label = "Size along y", .deed = "Set the footprint"});
     field(paths("angle"), {.name = "column-angle", .deed = "Turn the column"});
     field(paths("pedestal_height"), {.name = "column-pedestal", .deed = "Set the pedestal"});
+    field(paths("starter_bars/diameter"), {.name = "column-starters", .deed = "Set the starter bars"});
+    field(paths("starter_bars/number"), {.name = "column-starter-number", .deed = "Set the starter bars"});
     loads_table();
     arranging(desk_->chosen);  // with what else is chosen
     box_->addStretch(1);

@@ -132,6 +132,14 @@ void GroundPage::springs() {
     heading("Springs");
     field("ground/modulus", {.label = is_layered() ? "Modulus, if uniform" : "Modulus of reaction"});
     field("ground/allowable_pressure");
+    live(
+        [this] {
+            QStringList parts;
+            for (const Row& r : desk_->rows())
+                if (r.id == "resistance") parts << q(r.item) + ": " + q(r.note);
+            return parts.isEmpty() ? QString() : "By the strata's strengths: " + parts.join(" ");
+        },
+        "resistance-text");
     choice("ground/allowable_is", {.deed = "Choose what the allowable pressure is"});
     field("ground/allowable_raised/wind");
     field("ground/allowable_raised/seismic");

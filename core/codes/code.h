@@ -26,7 +26,8 @@ struct PunchingCase {
     double d = 0.4;                // m, mean effective depth
     double rho_x = 0, rho_y = 0;   // tension steel, ratio
     double fc = 30;                // MPa
-    double V = 0, M1 = 0, M2 = 0;  // force down; moments that make it eccentric along axis 1, 2
+    double V = 0, M1 = 0, M2 = 0;  // the force; moments that make it eccentric along axis 1, 2
+    bool upward = false;           // the column pulls: V is its pull, and what presses up inside adds to it
 };
 struct PunchingVerdict {  // at one perimeter
     double V_net = 0;     // kN
@@ -78,6 +79,13 @@ class DesignCode {
     // The limit at the loaded area's own perimeter, under the whole force; none where the code has none.
     virtual std::optional<PunchingVerdict> punching_at_face(const PunchingCase& p, const Perimeter& face,
                                                             Working* by = nullptr) const = 0;
+    // Bars that hold a pulling column in the slab, bent at its far face: the force they bear, kN, and the depth, mm, that
+    // they need for this pull.
+    struct Starters {
+        double force = 0, depth = 0;
+    };
+    virtual Starters starter_bars(double phi, double number, double pull, double fc, double fy,
+                                  Working* by = nullptr) const = 0;
     // A force, kN, that punches nowhere on a section of a metre, however near an opening or a rim.
     virtual double harmless_force(const Section& metre) const = 0;
 

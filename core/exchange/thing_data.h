@@ -58,10 +58,21 @@ class ThingDataVisitor {
     template <class... A>
     void raw(A&&...) {}
     template <class F>
-    void group(const char*, F&&) {}
+    void group(const char* key, Keys&, F each) {
+        Inside inside{*this, std::string(key) + "/"};
+        each(inside);
+    }
     void id(std::string& id) { text("id", id); }
 
   private:
+    struct Inside {  // keys below another
+        ThingDataVisitor& of;
+        std::string prefix;
+        template <class T>
+        void operator()(const char* key, T& member, const Facts& = {}) {
+            of((prefix + key).c_str(), member);
+        }
+    };
     void text(const char* key, std::string& member) {
         if (!reads_)
             data_[key] = member;

@@ -5,28 +5,27 @@
 namespace mossbed {
 namespace {
 
-// Nodes in square bins of one side, so that a window is summed over few of them.
+// Nodes in square bins of a third of the window's side, so that a window is summed over few of them.
 class Bins {
   public:
-    Bins(const Fields& f, const CombinationAnswer& c, double side) : f_(f), c_(c), side_(side) {
+    Bins(const Fields& f, const CombinationAnswer& c, double side) : f_(f), c_(c), half_(side / 2), bin_(side / 3) {
         const Box box = box_of(f.mesh.nodes);
         low_ = box.low;
-        nx_ = std::max(1, int(std::ceil(box.width() / side)) + 1),
-        ny_ = std::max(1, int(std::ceil(box.height() / side)) + 1);
+        nx_ = int(box.width() / bin_) + 1, ny_ = int(box.height() / bin_) + 1;
         bins_.resize(size_t(nx_) * size_t(ny_));
-        for (size_t i = 0; i < f.mesh.nodes.size(); ++i) bins_[at(f.mesh.nodes[i])].push_back(int(i));
+        for (size_t i = 0; i < f.mesh.nodes.size(); ++i)
+            bins_[size_t(row(f.mesh.nodes[i].y)) * size_t(nx_) + size_t(column(f.mesh.nodes[i].x))].push_back(int(i));
     }
     struct Sum {
         double force = 0, area = 0;
     };
     Sum over(Point middle) const {
         Sum s;
-        const auto [ix, iy] = cell(middle);
-        for (int y = std::max(0, iy - 1); y <= std::min(ny_ - 1, iy + 1); ++y)
-            for (int x = std::max(0, ix - 1); x <= std::min(nx_ - 1, ix + 1); ++x)
+        for (int y = row(middle.y - half_); y <= row(middle.y + half_); ++y)
+            for (int x = column(middle.x - half_); x <= column(middle.x + half_); ++x)
                 for (int i : bins_[size_t(y) * size_t(nx_) + size_t(x)]) {
                     const Point d = f_.mesh.nodes[size_t(i)] - middle;
-                    if (std::abs(d.x) > side_ / 2 || std::abs(d.y) > side_ / 2) continue;
+                    if (std::abs(d.x) > half_ || std::abs(d.y) > half_) continue;
                     s.area += f_.shares.area[size_t(i)];
                     s.force += f_.shares.area[size_t(i)] * c_.spring[size_t(i)];
                 }
@@ -34,17 +33,11 @@ class Bins {
     }
 
   private:
-    std::pair<int, int> cell(Point p) const {
-        return {std::clamp(int((p.x - low_.x) / side_), 0, nx_ - 1),
-                std::clamp(int((p.y - low_.y) / side_), 0, ny_ - 1)};
-    }
-    size_t at(Point p) const {
-        const auto [x, y] = cell(p);
-        return size_t(y) * size_t(nx_) + size_t(x);
-    }
+    int column(double x) const { return std::clamp(int(std::floor((x - low_.x) / bin_)), 0, nx_ - 1); }
+    int row(double y) const { return std::clamp(int(std::floor((y - low_.y) / bin_)), 0, ny_ - 1); }
     const Fields& f_;
     const CombinationAnswer& c_;
-    double side_;
+    double half_, bin_;
     Point low_;
     int nx_ = 1, ny_ = 1;
     std::vector<std::vector<int>> bins_;

@@ -1,5 +1,6 @@
-// Punching at columns whose perimeters stay on the slab and keep clear of one another. The others, columns that pull,
-// walls and heavy point loads stand in the Ledger as not checked, with the reason.
+// Punching at columns whose perimeters stay on the slab and keep clear of one another, downward and, where they pull,
+// upward with the top steel. The others, walls and heavy point loads stand in the Ledger as not checked, with the
+// reason.
 #include <fmt/format.h>
 #include <tbb/parallel_for.h>
 
@@ -19,8 +20,9 @@ struct Shared {  // by all columns
     const DesignCode& code;
     const Provision& steel;
     const PunchingDemand& demand;
-    std::vector<std::vector<ColumnForce>> forces;                                          // per case and column
-    double depth(double h) const { return mean_bottom_depth(m, steel.bars(), h) / 1000; }  // m
+    std::vector<std::vector<ColumnForce>> forces;                                              // per case and column
+    double depth(double h, Face f) const { return mean_depth(m, steel.bars(), f, h) / 1000; }  // m
+    double depth(double h) const { return std::max(depth(h, Face::bottom), depth(h, Face::top)); }
     double reach(double h) const { return code.furthest_perimeter(std::max(1e-3, depth(h))); }
 };
 
@@ -70,7 +72,8 @@ struct Surroundings {
 Surroundings look_round(const Shared& s, const Column& column) {
     const Model& m = s.m;
     const double h = thickness_at(m, column.at), d = s.depth(h);
-    if (d <= 0) return {"The covers leave no effective depth; thicken the slab."};
+    if (std::min(s.depth(h, Face::top), s.depth(h, Face::bottom)) <= 0)
+        return {"The covers leave no effective depth; thicken the slab."};
     const Polygon rim = outer_rim(m.slab.outline, 0.1), loaded = footprint(column);
     const Polygon reach = spread_out(loaded, s.code.furthest_perimeter(d));
     if (!lies_within(reach, rim))
@@ -102,15 +105,18 @@ Surroundings look_round(const Shared& s, const Column& column) {
 // Perimeters round one loaded area, a column's footprint or the thick patch it stands on, under all combinations.
 class Round {
   public:
-    Round(const Shared& s, int column, const PressedInside& inside, double h, double furthest, const char* governs)
+    // `bars`: the face in tension, bottom for a column that presses, top for one that pulls.
+    Round(const Shared& s, int column, const PressedInside& inside, double h, double furthest, const char* governs,
+          Face bars)
         : s_(s),
           k_(column),
+          bars_(bars),
           of_column_(std::string(governs) == "perimeter"),
           governs_(governs),
           inside_(inside),
           area_(inside.area),
           h_(h),
-          d_(s.depth(h)),
+          d_(s.depth(h, bars)),
           furthest_(furthest),
           last_(std::min(s.code.furthest_perimeter(d_), furthest)) {
         p_.c1 = area_.c1, p_.c2 = area_.c2, p_.round = area_.round, p_.d = d_, p_.fc = weakest_concrete();
@@ -135,11 +141,13 @@ class Round {
         if (area.round && length({f.My, f.Mx}) > 0)  // a round column has no axes of its own: the resultant moment
             area.angle = std::atan2(-f.Mx, f.My) * 180 / 3.14159265358979323846;
         const Point along = turned({f.My, -f.Mx}, -area.angle);  // where the force is moved to, in the column's axes
-        p.V = f.N, p.M1 = along.x, p.M2 = area.round ? 0 : along.y;
+        const double sense = is_upward() ? -1 : 1;
+        p.V = sense * f.N, p.upward = is_upward();
+        p.M1 = along.x, p.M2 = area.round ? 0 : along.y;
         const bool own_axes = area.round && !perimeters_.empty() && perimeters_[0].shaded;
         const std::vector<Perimeter> perimeters = own_axes ? perimeters_of(area) : perimeters_;
         const size_t k = size_t(&c - s_.fields.combinations.data());
-        auto relief_at = [&](double a) { return inside_.at(k, a); };
+        auto relief_at = [&](double a) { return sense * inside_.at(k, a); };
         Found out{find_worst_perimeter(s_.code, p, perimeters, relief_at, by), {}, 0, false};
         out.face = s_.code.punching_at_face(p, face_, by);
         const double face_use = out.face && of_column_ ? out.face->utilisation : 0;
@@ -147,6 +155,7 @@ class Round {
         out.no_number = std::isnan(out.verdict.utilisation) || std::isnan(face_use);
         return out;
     }
+    bool is_upward() const { return bars_ == Face::top; }
     // What the engineer gave: a checker needs it on the same sheet.
     void write_inputs(Working& by) const {
         const Reinforcement& steel = s_.m.steel;
@@ -167,17 +176,17 @@ class Round {
                      .unit = Unit::millimetre});
         }
         by.line({.text = "thickness of the slab", .symbol = "h", .value = 1000 * h_, .unit = Unit::millimetre});
-        by.line(
-            {.text = fmt::format("cover at the bottom, to the outermost bar, along {}", name_of(steel.outer_bottom)),
-             .symbol = "c_nom",
-             .value = steel.cover_bottom,
-             .unit = Unit::millimetre});
+        by.line({.text = fmt::format("cover at the {}, to the outermost bar, along {}", name_of(bars_),
+                                     name_of(is_upward() ? steel.outer_top : steel.outer_bottom)),
+                 .symbol = "c_nom",
+                 .value = is_upward() ? steel.cover_top : steel.cover_bottom,
+                 .unit = Unit::millimetre});
         for (Direction d : {Direction::x, Direction::y})
-            by.line(
-                {.text = fmt::format("bottom bars along {}: {}", name_of(d), words_of(s_.steel.base(Face::bottom, d))),
-                 .symbol = fmt::format("a_s,{}", name_of(d)),
-                 .value = s_.steel.base(Face::bottom, d).area(),
-                 .unit = Unit::square_millimetre_per_metre});
+            by.line({.text = fmt::format("{} bars along {}: {}", name_of(bars_), name_of(d),
+                                         words_of(s_.steel.base(bars_, d))),
+                     .symbol = fmt::format("a_s,{}", name_of(d)),
+                     .value = s_.steel.base(bars_, d).area(),
+                     .unit = Unit::square_millimetre_per_metre});
         by.line({.text = "concrete, the weakest that a perimeter passes through",
                  .symbol = "f_ck",
                  .value = p_.fc,
@@ -198,15 +207,15 @@ class Round {
     std::vector<Perimeter> perimeters_of(const PunchedArea& area) const {
         return perimeters_to_try(s_.code, area, openings_, d_, furthest_);
     }
-    // Bottom steel ratio over the column's width and what the code counts to each side: base bars, and extra bars as
-    // far as they are anchored beyond the perimeter furthest out, whose half along the bars is `half_along` m.
+    // Ratio of the steel in tension over the column's width and what the code counts to each side: base bars, and extra
+    // bars as far as they are anchored beyond the perimeter furthest out, whose half along the bars is `half_along` m.
     double ratio(Direction dir, double half_along) const {
         const Column& column = s_.m.columns[size_t(k_)];
         const double half = column.smaller_size() / 2 + s_.code.steel_beside_column(d_);
         const Point across = dir == Direction::x ? Point{0, 1} : Point{-1, 0};
         const double extra =
-            s_.steel.extra_over(Face::bottom, dir, column.at - half * across, column.at + half * across, half_along);
-        return (s_.steel.base(Face::bottom, dir).area() + extra / (2 * half)) / (1000 * 1000 * d_);
+            s_.steel.extra_over(bars_, dir, column.at - half * across, column.at + half * across, half_along);
+        return (s_.steel.base(bars_, dir).area() + extra / (2 * half)) / (1000 * 1000 * d_);
     }
     // The weakest concrete that a perimeter may pass through, MPa.
     double weakest_concrete() const {
@@ -223,6 +232,7 @@ class Round {
     }
     const Shared& s_;
     int k_;
+    Face bars_;
     bool of_column_;
     std::string governs_;
     const PressedInside& inside_;
@@ -240,6 +250,7 @@ class ColumnPunching {
 
     std::optional<PunchingAnswer> answer;
     Row row;
+    std::optional<Row> starters;
 
     void run() {
         row = row_of("punching", "Punching " + column_.id, column_.id);
@@ -254,14 +265,17 @@ class ColumnPunching {
         if (round.step) {
             const Polygon step = anticlockwise(round.step->outline);
             for (Point q : pressed.footprint.area.outline) furthest = std::min(furthest, distance_to_rim(step, q));
-            judge(Round(s_, k_, *pressed.step, s_.m.slab.thickness, 1e300, "step"));
+            judge(*pressed.step, s_.m.slab.thickness, 1e300, "step");
         }
-        judge(Round(s_, k_, pressed.footprint, thickness_at(s_.m, column_.at), furthest, "perimeter"));
+        judge(pressed.footprint, thickness_at(s_.m, column_.at), furthest, "perimeter");
         finish();
+        add_starters();
     }
 
   private:
-    void judge(const Round& round) {
+    void judge(const PressedInside& inside, double h, double furthest, const char* governs) {
+        const Round down(s_, k_, inside, h, furthest, governs, Face::bottom);
+        std::optional<Round> up;  // where it is wanted
         for (const CombinationAnswer& c : s_.fields.combinations) {
             if (!is_design(c)) continue;
             any_ = true;
@@ -269,6 +283,8 @@ class ColumnPunching {
             for (size_t i = 0; i < s_.fields.cases.size(); ++i)
                 f.add(factor_in(c, s_.fields.cases[i].id), s_.forces[i][size_t(k_)]);
             if (f.N < most_pull_) most_pull_ = f.N, pulls_in_ = c.combination.id;
+            if (f.N < 0 && !up) up.emplace(s_, k_, inside, h, furthest, governs, Face::top);
+            const Round& round = f.N < 0 ? *up : down;
             const Round::Found found = round.judge(c, f, nullptr);
             no_number_ |= found.no_number;
             if (answer && !(found.use > answer->utilisation)) continue;
@@ -283,7 +299,9 @@ class ColumnPunching {
         const PunchingVerdict& v = found.verdict;
         PunchingAnswer out;
         out.id = column_.id, out.combination = c.combination.id, out.perimeter = found.at.length, out.V = f.N;
-        out.relief = found.relief, out.V_net = v.V_net, out.beta = v.beta, out.v_from_moment = v.v_from_moment;
+        const double sense = round.is_upward() ? -1 : 1;  // as results have them: down the column and less of it
+        out.relief = sense * found.relief, out.V_net = sense * v.V_net, out.beta = v.beta,
+        out.v_from_moment = v.v_from_moment;
         out.v = v.v, out.v_limit = v.v_limit, out.utilisation = found.use;
         if (found.face) out.face = {found.face->v, found.face->v_limit, found.face->utilisation};
         out.governs = round.governs(found);
@@ -293,7 +311,7 @@ class ColumnPunching {
 
     void finish() {
         if (!any_) return leave("There is no solved strength combination to check it with.");
-        if (!answer) return leave("No force comes down this column in a strength combination.");
+        if (!answer) return leave("No force acts on this column in a strength combination.");
         const bool face = answer->governs == "face";
         row.value = face ? answer->face->v : answer->v, row.limit = face ? answer->face->v_limit : answer->v_limit;
         row.combination = answer->combination;
@@ -304,18 +322,58 @@ class ColumnPunching {
                     ? "Openings near by shade the whole perimeter: nothing is left to carry it. Move them away."
                 : face
                     ? "Stress at the column's face: a larger column, stronger concrete or a thicker slab would mend it."
+                : answer->V < 0
+                    ? "It pulls: a thicker slab, more top steel or stronger concrete would mend it."
                     : "A thicker slab, a patch round the column, more bottom steel or stronger concrete would mend it.";
             return;
         }
         if (no_number_) return leave("A stress of its perimeters came out as no number.");
-        if (most_pull_ < -1e-6)
-            return leave(
-                fmt::format("It pulls with {:.0f} kN in {}: punching upward is not worked out in this version.{}",
-                            -most_pull_, pulls_in_, answer->V > 0 ? alone("Downward") : ""));
         if (const std::string near = what_meets(s_, column_); !near.empty())
             return leave(
                 fmt::format("Its perimeter meets {}: what acts together is not checked as one in this version.{}", near,
                             alone("Alone")));
+        if (most_pull_ < -1e-6 && !has_starters())
+            leave(fmt::format(
+                "It pulls with {:.0f} kN in {}; whether starter bars anchor that is not known: give them. "
+                "Its use is {:.2f}{}.",
+                -most_pull_, pulls_in_, answer->utilisation, answer->V < 0 ? ", upward with the top steel" : ""));
+    }
+    bool has_starters() const { return column_.starter_diameter && column_.starter_number; }
+    double concrete_of_column() const {  // MPa, of the slab or the patch below it
+        std::string id = s_.m.slab.concrete;
+        for (const SlabPatch& t : s_.m.slab.patches)
+            if (contains(t.outline, column_.at)) id = t.concrete;
+        return concrete_of(s_.m, id).fck;
+    }
+    // Whether the column's own bars hold its pull in the slab.
+    void add_starters() {
+        if (most_pull_ >= -1e-6 || !has_starters()) return;
+        const Steel* steel = find_id(s_.m.steels, s_.m.steel.steel);
+        Row r = row_of("anchorage", "Starter bars " + column_.id, column_.id);
+        r.at = column_.at, r.unit = Unit::kilonewton, r.combination = pulls_in_, r.clause = s_.code.punching_clause();
+        if (!steel) {
+            r.note = "The bars' steel is not known.";
+        } else {
+            Working by;
+            const double h = thickness_at(s_.m, column_.at), there = 1000 * h - s_.m.steel.cover_bottom;
+            by.line({.text = "pull in " + pulls_in_, .symbol = "N", .value = -most_pull_, .unit = Unit::kilonewton});
+            const DesignCode::Starters need = s_.code.starter_bars(*column_.starter_diameter, *column_.starter_number,
+                                                                   -most_pull_, concrete_of_column(), steel->fyk, &by);
+            by.line(
+                {.text = "depth that is there, down to the bottom cover", .value = there, .unit = Unit::millimetre});
+            r.value = -most_pull_, r.limit = need.force;
+            const double by_force = -most_pull_ / need.force, by_depth = need.depth / std::max(there, 1e-3);
+            r.judge(std::max(by_force, by_depth));
+            if (by_depth > by_force)
+                by.line(term_of_use("use by depth", need.depth, there, Unit::millimetre, r));
+            else
+                by.line(term_of_use("use", -most_pull_, need.force, Unit::kilonewton, r));
+            if (r.status == Status::over)
+                r.note = by_depth > by_force ? "The slab is too thin for their anchorage: smaller bars, more of them."
+                                             : "More bars, or larger ones.";
+            r.working = std::move(by.terms);
+        }
+        starters = std::move(r);
     }
     void leave(std::string why) {
         row.status = Status::not_checked, row.utilisation.reset();
@@ -359,6 +417,7 @@ std::vector<Row> judge_punching(const Fields& a, const BaseBars& bars,
     for (auto& c : columns) {
         if (c->answer) out.punching.push_back(*c->answer);
         rows.push_back(std::move(c->row));
+        if (c->starters) rows.push_back(std::move(*c->starters));
     }
     for (Row& r : look_at_concentrated_loads(a, *code, steel, progress)) rows.push_back(std::move(r));
     return rows;

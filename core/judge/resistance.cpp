@@ -43,6 +43,7 @@ EffectiveBase effective_base(const Model& m, Point landing) {
 
 struct Verdict {
     double V = 0, R = 0;  // design values, kN
+    double pressure = 0;  // kPa, R over the effective area
     std::string where;    // "clay, 3.2 m below the base"
     std::vector<Term> working;
     double use() const { return R > 0 ? V / R : std::numeric_limits<double>::infinity(); }
@@ -94,7 +95,7 @@ class Resistance {
         row.working = worst->working;
         row.judge(worst->use());
         row.working.push_back(term_of_use("use", worst->V, worst->R, Unit::kilonewton, row));
-        row.note = "In " + worst->where + ".";
+        row.note = fmt::format("In {}: {:.0f} kPa over the effective area.", worst->where, worst->pressure);
         if (!missing_below_.empty())
             row.note += fmt::format(" {} below it has no strength to be looked at.", missing_below_);
         row.leads_to.clear();
@@ -288,7 +289,7 @@ class Resistance {
         by.line({.text = fmt::format("as a pressure over the effective area, beside the {:.0f} kPa that are allowed "
                                      "(ground.allowable_pressure)",
                                      m_.ground.allowable_pressure),
-                 .value = out.R / load.area(),
+                 .value = out.pressure = out.R / load.area(),
                  .unit = Unit::kilopascal});
         out.working = std::move(by.terms);
         return out;

@@ -191,7 +191,7 @@ class Stability {
         const Turning& worst = edges.front();
         Row row = row_of("overturning", "Overturning");
         row.clause = "about each edge of the base's hull: what holds over what turns, load by load";
-        row.at = 0.5 * (worst.from + worst.to);
+        row.at = 0.5 * (worst.from + worst.to), row.area = {worst.from, worst.to};
         Working by;
         by.line({.text = fmt::format("edge from ({:.2f}, {:.2f}) to ({:.2f}, {:.2f}), the worst of {}; its length",
                                      worst.from.x, worst.from.y, worst.to.x, worst.to.y, edges.size()),

@@ -202,6 +202,11 @@ void fields(V& v, Column& c) {
     v("pedestal_height", c.pedestal_height,
       facts::called("the pedestal's height", facts::not_negative("Pedestal height", Unit::metre, "", 10)));
     v("stiff_footprint", c.stiff_footprint);
+    v.group("starter_bars", c.starter_keys, [&](auto& b) {
+        b("diameter", c.starter_diameter,
+          facts::positive("Starter bars, diameter", Unit::millimetre, "bars that anchor a pull of the column", 6, 50));
+        b("number", c.starter_number, {.label = "Starter bars, number", .least = 1, .most = 200});
+    });
 }
 template <class V>
 void fields(V& v, Wall& w) {

@@ -189,7 +189,8 @@ struct Column {
     double angle = 0;                       // degrees
     double pedestal_height = 0;
     bool stiff_footprint = true;
-    Keys keys;
+    std::optional<double> starter_diameter, starter_number;  // mm; of bars that hold it in the slab
+    Keys starter_keys, keys;
     bool operator==(const Column&) const = default;
     double smaller_size() const { return size.size() > 1 ? std::min(size[0], size[1]) : size[0]; }
     bool round() const { return shape == ColumnShape::circle; }

@@ -14,10 +14,8 @@ double effective_depth(const Model& m, const BaseBars& bars, Face f, Direction d
                            other.diameter > 0 ? other.diameter : usual_bar);
 }
 
-double mean_bottom_depth(const Model& m, const BaseBars& bars, double h) {
-    return (effective_depth(m, bars, Face::bottom, Direction::x, h) +
-            effective_depth(m, bars, Face::bottom, Direction::y, h)) /
-           2;
+double mean_depth(const Model& m, const BaseBars& bars, Face f, double h) {
+    return (effective_depth(m, bars, f, Direction::x, h) + effective_depth(m, bars, f, Direction::y, h)) / 2;
 }
 
 double thinnest(const Model& m) {

@@ -13,7 +13,7 @@ double effective_depth(const Reinforcement& r, Face f, Direction d, double h, do
 // With the base bars as they are, and usual ones where there are none yet.
 double effective_depth(const Model& m, const BaseBars& bars, Face f, Direction d, double h);
 // Mean of both layers of the bottom face, for punching.
-double mean_bottom_depth(const Model& m, const BaseBars& bars, double h);
+double mean_depth(const Model& m, const BaseBars& bars, Face f, double h);
 
 double thinnest(const Model& m);             // m, of slab and patches
 bool covers_leave_no_depth(const Model& m);  // less than a fifth of the thinnest part's thickness

@@ -24,7 +24,7 @@ struct Row {
     Unit unit = Unit::none;
     std::string combination;  // empty when it belongs to none
     std::optional<Point> at;
-    Polygon area;      // the stretch of the base that it is about, where it is more than a place
+    Polygon area;  // the stretch of the base that it is about, where it is more than a place; of two points an edge
     std::string item;  // column, strip …; empty for the whole slab
     std::string clause;
     std::string note;     // why it is not checked, or what would mend it

@@ -33,6 +33,7 @@ class EuropeanCode : public DesignCode {
     double largest_spacing(double h, Working* by) const override;
     double least_clear_distance(double diameter, Working* by) const override;
     double shear_borne(const Section& s, double As, Working* by) const override;
+    Starters starter_bars(double phi, double number, double pull, double fc, double fy, Working* by) const override;
     double anchorage_length(double phi, double fc, double fy, bool good_bond, Working* by) const override;
     // The code gives no width; that of ENV 1992-1-1 and of practice for pads.
     double width_of_concentration(double c, double d) const override { return c + 3 * d; }

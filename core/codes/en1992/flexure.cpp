@@ -148,6 +148,36 @@ double EuropeanCode::anchorage_length(double phi, double fck, double fyk, bool g
     return l;
 }
 
+DesignCode::Starters EuropeanCode::starter_bars(double phi, double number, double pull, double fck, double fyk,
+                                                Working* by) const {
+    Starters s;
+    s.force = number * 3.14159265358979 / 4 * phi * phi * fyd(fyk) / 1000;
+    const double l_b = anchorage_length(phi, fck, fyk, true, by), share = pull / s.force;
+    s.depth = std::max({0.7 * l_b * share, 0.3 * l_b, 10 * phi, 100.0});
+    if (by) {
+        by->line({.text = "what the bars bear",
+                  .symbol = "N_Rd",
+                  .formula = "{n} · π/4 · {ϕ}² · {f_yd}",
+                  .put_in = {{"n", number, Unit::none, 0},
+                             {"ϕ", phi, Unit::millimetre},
+                             {"f_yd", fyd(fyk), Unit::megapascal, 0}},
+                  .value = s.force,
+                  .unit = Unit::kilonewton,
+                  .in_code_units = true});
+        by->line({.text = "depth that they need, bent at the far face",
+                  .symbol = "l_bd",
+                  .formula = "max(0.7 · {l_b,rqd} · {N}/{N_Rd}; 0.3 {l_b,rqd}; 10 ϕ; 100 mm)",
+                  .put_in = {{"l_b,rqd", l_b, Unit::millimetre},
+                             {"N", pull, Unit::kilonewton},
+                             {"N_Rd", s.force, Unit::kilonewton}},
+                  .value = s.depth,
+                  .unit = Unit::millimetre,
+                  .clause = "8.4.4(1), Table 8.2 α_1",
+                  .in_code_units = true});
+    }
+    return s;
+}
+
 double EuropeanCode::largest_spacing(double h, Working* by) const {
     const double s = std::min(2 * h, 250.0);
     if (by)

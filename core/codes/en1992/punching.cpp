@@ -80,7 +80,7 @@ PunchingVerdict EuropeanCode::punching(const PunchingCase& p, const Perimeter& a
     const double d = p.d, d_mm = 1000 * d;
     const Borne b = borne(d_mm, std::sqrt(p.rho_x * p.rho_y), p.fc);
     PunchingVerdict v;
-    if (p.V <= 0) return v;  // a pull is not punching downward: the caller says so
+    if (p.V <= 0) return v;
     v.V_net = p.V - relief;
     v.v_limit = std::max(b.v_c, b.v_min) * 2 * d / at.a;  // (6.50)
     if (v.V_net > 0 && at.length <= 1e-9 * d) {           // no perimeter is left that could carry it
@@ -98,7 +98,10 @@ PunchingVerdict EuropeanCode::punching(const PunchingCase& p, const Perimeter& a
 void EuropeanCode::write_punching(const PunchingCase& p, const Perimeter& at, double relief, const Borne& b,
                                   const PunchingVerdict& v, Working& by) const {
     const Measure d{"d", 1000 * p.d, Unit::millimetre}, fck{"f_ck", p.fc, Unit::megapascal, 0};
-    by.line({.text = "force down the column", .symbol = "V_Ed", .value = p.V, .unit = Unit::kilonewton});
+    by.line({.text = p.upward ? "force that the column pulls up with" : "force down the column",
+             .symbol = "V_Ed",
+             .value = p.V,
+             .unit = Unit::kilonewton});
     by.line({.text = "moments into the slab, eccentric along the column's x and y",
              .symbol = "M_Ed",
              .formula = "√({|M_1|}² + {|M_2|}²)",
@@ -155,7 +158,7 @@ void EuropeanCode::write_punching(const PunchingCase& p, const Perimeter& at, do
              .value = at.length,
              .unit = Unit::metre,
              .clause = at.shaded ? "6.4.2(3)" : ""});
-    by.line({.text = "ground pressure less slab loads inside it",
+    by.line({.text = p.upward ? "slab loads less ground pressure inside it" : "ground pressure less slab loads inside it",
              .symbol = "ΔV_Ed",
              .value = relief,
              .unit = Unit::kilonewton,

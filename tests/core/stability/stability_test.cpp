@@ -68,7 +68,8 @@ TEST(Overturning, TheSlantingEdgeOfAnLCounts) {
     m.columns = {column("C1", 1, 1)};
     load(m, {ColumnLoad{"C1", 300, 0, 0, 50, 50}, {}});
     (*m.loads.combinations)[0].purpose = Purpose::stability;
-    const Row* r = row_of(*solve(m), "overturning", "S");
+    const auto a = solve(m);
+    const Row* r = row_of(*a, "overturning", "S");
     // The edge from (6, 2) to (2, 6) is 8/√2 − 2/√2 = 6/√2 m away; the push along it is 50 √2 at half a metre.
     EXPECT_NEAR(*r->value, 300 * 6 / std::sqrt(2) / (50 * std::sqrt(2) * 0.5), 1e-6);
 }
