@@ -120,8 +120,9 @@ void Skyline::paint_row(QPainter& p, const Row& row, double top) const {
                    p.fontMetrics().elidedText(q(of->id), Qt::ElideRight, int(words - 8)));
     };
     if (pressed) say(top + head + 2, look::with_unit(pressed->max_pressure, "kPa"), pressed);
-    if (lifted) say(base + gap - 4, look::number(100 * lifted->contact_ratio, 0) + " % pressed", lifted,
-                    lifted->contact_ratio < 0.9995 ? look::rust : look::faint);
+    if (lifted)
+        say(base + gap - 4, look::number(100 * lifted->contact_ratio, 0) + " % pressed", lifted,
+            lifted->contact_ratio < 0.9995 ? look::rust : look::faint);
 }
 
 void Skyline::paintEvent(QPaintEvent*) {

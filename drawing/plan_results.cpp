@@ -182,7 +182,8 @@ void write_uses(PlanDraft& d) {
 void draw_flag_area(PlanDraft& d) {
     const Role role = d.scene.is_flag_over ? Role::rust : Role::faint;
     if (d.scene.flag_area.size() == 2)  // an edge
-        d.drawing.add(Layer::over_limit, open(d.scene.flag_area, {d.scene.is_flag_over ? Role::rust : Role::ochre, 4.5}));
+        d.drawing.add(Layer::over_limit,
+                      open(d.scene.flag_area, {d.scene.is_flag_over ? Role::rust : Role::ochre, 4.5}));
     if (d.scene.flag_area.size() < 3) return;
     d.drawing.add(Layer::over_limit, closed(d.scene.flag_area, {role, 1.6, Dash::dashed}, {{}, Pattern::slanted, role}))
         .clip = d.slab;

@@ -231,7 +231,8 @@ std::string write_results(const Answer& a, const std::string& model_text) {
     w.list("tributary_area", a.shares.area, [&](double v) { w.number(v); });
     w.close('}');
     w.raw("\n");
-    w.list("combinations", as_listed(a.combinations), [&](const CombinationAnswer& c) { put_combination(w, a, c), w.raw("\n"); });
+    w.list("combinations", as_listed(a.combinations),
+           [&](const CombinationAnswer& c) { put_combination(w, a, c), w.raw("\n"); });
     put_envelopes(w, a);
     w.list("strips", a.steel.strips, [&](const StripAnswer& s) {
         w.open('{');

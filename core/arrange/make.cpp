@@ -47,7 +47,8 @@ T like_pattern(const std::vector<T>& patterns) {
 }
 
 std::string make_load(Model& m, const Figure& f, const Model& patterns, Thing* made) {
-    if (patterns.loads.cases.empty() || patterns.loads.cases[0].items.size() <= member_pattern) return "there is no case";
+    if (patterns.loads.cases.empty() || patterns.loads.cases[0].items.size() <= member_pattern)
+        return "there is no case";
     LoadCase* c = find_id(m.loads.cases, patterns.loads.cases[0].id);
     if (!c) return "there is no load case to put it in; add one";
     const size_t n = f.points.size();
@@ -77,7 +78,10 @@ Model patterns_of(const Model& m, const Model* before) {
     take_pattern(p.ground.patches, m.ground.patches, before ? &before->ground.patches : nullptr);
     LoadCase loads;
     loads.id = pattern;
-    loads.items = {{PointLoad{{}, 100, 0, 0}, {}}, {LineLoad{{}, {10, 10}}, {}}, {AreaLoad{{}, 5, {}}, {}}, {WallLoad{{}, 10}, {}}};
+    loads.items = {{PointLoad{{}, 100, 0, 0}, {}},
+                   {LineLoad{{}, {10, 10}}, {}},
+                   {AreaLoad{{}, 5, {}}, {}},
+                   {WallLoad{{}, 10}, {}}};
     p.loads.cases = before && before->loads.cases.size() == 1 ? before->loads.cases : std::vector<LoadCase>{loads};
     if (m.slab.patches.empty() && (!before || before->slab.patches.empty()))  // thicker than the slab
         p.slab.patches[0].thickness = std::round(20 * 1.5 * m.slab.thickness) / 20;
@@ -87,7 +91,8 @@ Model patterns_of(const Model& m, const Model* before) {
 }
 
 std::string load_member_at(Model& m, Point at, const Model& patterns, Thing* made) {
-    if (patterns.loads.cases.empty() || patterns.loads.cases[0].items.size() <= member_pattern) return "there is no case";
+    if (patterns.loads.cases.empty() || patterns.loads.cases[0].items.size() <= member_pattern)
+        return "there is no case";
     const std::string& into = patterns.loads.cases[0].id;
     if (!find_id(m.loads.cases, into)) return "there is no load case to put it in; add one";
     Thing hit;
@@ -101,8 +106,10 @@ std::string load_member_at(Model& m, Point at, const Model& patterns, Thing* mad
     look(m.walls, ThingKind::wall, [](const Wall& w) { return w.thickness; });
     look(m.ribs, ThingKind::rib, [](const Rib& r) { return r.width; });
     if (hit.id.empty()) return "there is no wall or rib here; click on one";
-    set_member_load(m, into, hit, values_of_load(patterns.loads.cases[0].items[member_pattern]).front().get(
-                                      patterns.loads.cases[0].items[member_pattern]));
+    set_member_load(m, into, hit,
+                    values_of_load(patterns.loads.cases[0].items[member_pattern])
+                        .front()
+                        .get(patterns.loads.cases[0].items[member_pattern]));
     if (made) *made = hit;
     return {};
 }

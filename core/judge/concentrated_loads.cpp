@@ -66,7 +66,8 @@ class Look {
         rows_.push_back(std::move(row));
     }
     bool may_punch(const Spot& s) {
-        const double h = thickness_at(m_, s.at), d = std::max(0.0, mean_depth(m_, steel_.bars(), Face::bottom, h) / 1000);
+        const double h = thickness_at(m_, s.at),
+                     d = std::max(0.0, mean_depth(m_, steel_.bars(), Face::bottom, h) / 1000);
         const double reach = std::max(code_.furthest_perimeter(d), 1e-3);
         std::vector<std::pair<double, double>> near;
         for (size_t k = 0; k < a_.case_loads.size(); ++k) near.push_back(loads_.near(s.at, reach, k));

@@ -54,7 +54,10 @@ void write_by_case(const std::vector<OfCase>& cases, Unit unit, const char* hold
 
 class Stability {
   public:
-    explicit Stability(const Fields& f) : f_(f), m_(*f.model), hull_(hull_of_base(m_)), hold_(m_) { look_at_water(); }
+    explicit Stability(const Fields& f)
+        : f_(f), m_(*f.model), hull_(hull_of_base(m_)), hold_(m_), strength_below_(shear_strength_below()) {
+        look_at_water();
+    }
 
     std::vector<Row> rows() {
         bool any = false, slides = false, turns = false, floats = false;
@@ -122,7 +125,7 @@ class Stability {
                                   .value = N * tan_phi + m_.ground.adhesion_base * pressed,
                                   .unit = Unit::kilonewton});
         finish_sliding(std::move(row), std::move(by), c, R, h.size(), c.combination.id);
-        if (const auto cu = shear_strength_below()) {
+        if (const auto& cu = strength_below_) {
             Row undrained = row_of("sliding", "Sliding, undrained");
             undrained.clause = clause_of_undrained_sliding;
             Working of;
@@ -285,8 +288,7 @@ class Stability {
         if (!without.empty()) {
             Row slip = row_of(
                 "model", "Water below the slab left out", "water",
-                below_the_water() +
-                    fmt::format(", and no combination for {} has an item that lifts it.", without));
+                below_the_water() + fmt::format(", and no combination for {} has an item that lifts it.", without));
             slip.leads_to = "loads/water";
             rows_.push_back(std::move(slip));
         } else if (dry > 0) {
@@ -312,6 +314,7 @@ class Stability {
     const Model& m_;
     std::vector<Point> hull_;
     HoldDown hold_;
+    std::optional<std::pair<std::string, double>> strength_below_;
     std::optional<double> water_;  // level, m
     double underside_ = 0, highest_item_ = no_water;
     std::vector<Row> rows_;

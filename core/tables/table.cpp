@@ -422,13 +422,13 @@ std::string remove_rows(TableKind kind, Model& m, const Things& things) {
 }
 
 const char* title_of(TableKind kind) {
-    static constexpr std::array all{"Columns", "Boreholes", "Layers",   "Strata",         "Setting-out", "Walls",
-                                    "Ribs",    "Patches",   "Openings", "Ground patches", "Loads",       "Load sheet", "Rules"};
+    static constexpr std::array all{"Columns", "Boreholes", "Layers",         "Strata", "Setting-out", "Walls", "Ribs",
+                                    "Patches", "Openings",  "Ground patches", "Loads",  "Load sheet",  "Rules"};
     return all[size_t(kind)];
 }
 const char* one_of(TableKind kind) {
-    static constexpr std::array all{"column", "borehole", "layer",   "stratum",      "line", "wall",
-                                    "rib",    "patch",    "opening", "ground patch", "load", "column", "rule"};
+    static constexpr std::array all{"column", "borehole", "layer",        "stratum", "line",   "wall", "rib",
+                                    "patch",  "opening",  "ground patch", "load",    "column", "rule"};
     return all[size_t(kind)];
 }
 

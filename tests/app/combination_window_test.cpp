@@ -288,7 +288,8 @@ TEST_F(CombinationWindow, ANumberOfTheRulesIsChangedInItsTable) {
     ASSERT_TRUE(t);
     int row = -1;
     for (int r = 0; r < t->rows()->n_things(); ++r)
-        if (t->rows()->table().cell(r, 0).text == "U (6.10)" && t->rows()->table().cell(r, 1).text == "permanent γ") row = r;
+        if (t->rows()->table().cell(r, 0).text == "U (6.10)" && t->rows()->table().cell(r, 1).text == "permanent γ")
+            row = r;
     ASSERT_GE(row, 0);
     EXPECT_EQ(t->rows()->rowCount(), t->rows()->n_things());  // no row to add
     EXPECT_TRUE(t->rows()->setData(t->rows()->index(row, 2), "1.2", Qt::EditRole));
@@ -296,7 +297,8 @@ TEST_F(CombinationWindow, ANumberOfTheRulesIsChangedInItsTable) {
     EXPECT_FALSE(model().loads.rules.empty());
     bool found = false;
     for (const Combination& c : w.desk()->combinations())
-        if (c.id.rfind("U.", 0) == 0 && c.generated_by && c.factors.count("G") && c.factors.at("G") == 1.2) found = true;
+        if (c.id.rfind("U.", 0) == 0 && c.generated_by && c.factors.count("G") && c.factors.at("G") == 1.2)
+            found = true;
     EXPECT_TRUE(found);
     w.desk()->document()->undo_stack()->undo();
     EXPECT_TRUE(model().loads.rules.empty());

@@ -158,11 +158,12 @@ void EuropeanCode::write_punching(const PunchingCase& p, const Perimeter& at, do
              .value = at.length,
              .unit = Unit::metre,
              .clause = at.shaded ? "6.4.2(3)" : ""});
-    by.line({.text = p.upward ? "slab loads less ground pressure inside it" : "ground pressure less slab loads inside it",
-             .symbol = "ΔV_Ed",
-             .value = relief,
-             .unit = Unit::kilonewton,
-             .clause = "6.4.4(2)"});
+    by.line(
+        {.text = p.upward ? "slab loads less ground pressure inside it" : "ground pressure less slab loads inside it",
+         .symbol = "ΔV_Ed",
+         .value = relief,
+         .unit = Unit::kilonewton,
+         .clause = "6.4.4(2)"});
     by.line({.text = "net force",
              .symbol = "V_Ed,red",
              .formula = "{V_Ed} − {ΔV_Ed}",

@@ -54,7 +54,8 @@ TEST(Examples, LapwingCisternFloatsInOneStabilityCombinationOnly) {
 TEST(Examples, HeronMastAndSandpiperRowAreSolved) {
     for (const char* name : {"heron-mast", "sandpiper-row"}) {
         const auto a = example(name);
-        for (const CombinationAnswer& c : a->combinations) EXPECT_TRUE(c.is_solved()) << name << " " << c.combination.id;
+        for (const CombinationAnswer& c : a->combinations)
+            EXPECT_TRUE(c.is_solved()) << name << " " << c.combination.id;
     }
 }
 
