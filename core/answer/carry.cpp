@@ -5,14 +5,15 @@
 namespace mossbed {
 
 Carried carry(const Meshed& from, const Solution& solution, const Meshed& to, const Unknowns& of,
-              const std::vector<std::string>& combinations) {
+              const std::vector<std::string>& combinations, bool without_yield) {
     const long nodes = long(to.mesh.nodes.size()), columns = long(combinations.size());
     Carried out{std::vector<char>(combinations.size(), 0), Eigen::MatrixXd::Zero(of.count(), columns),
                 Eigen::MatrixXd::Zero(nodes, columns)};
     std::vector<const CombinationAnswer*> known(combinations.size(), nullptr);
     for (const CombinationAnswer& c : solution.combinations)
         for (size_t k = 0; k < combinations.size(); ++k)
-            if (c.combination.id == combinations[k] && c.has_field() && c.motion.of.a_node() == of.a_node())
+            if (c.combination.id == combinations[k] && c.without_yield == without_yield && c.has_field() &&
+                c.motion.of.a_node() == of.a_node())
                 known[k] = &c, out.known[k] = 1;
     if (!out.any()) return out;
     if (&from == &to) {

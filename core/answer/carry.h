@@ -17,6 +17,6 @@ struct Carried {
 // On the same mesh as it stands; else by the cell that a node lies in, or the nearest. Nothing is known where the two
 // slabs have little in common.
 Carried carry(const Meshed& from, const Solution& solution, const Meshed& to, const Unknowns& of,
-              const std::vector<std::string>& combinations);
+              const std::vector<std::string>& combinations, bool without_yield = false);
 
 }  // namespace mossbed

@@ -82,7 +82,7 @@ class ContactStage {
             }
         if (again.empty()) return;
         ContactStage stage(model_, request_, made_, earlier_, progress_);
-        stage.yield_.reset();
+        stage.yield_.reset(), stage.with_yield_ = out_.get();
         stage.out_->combinations = std::move(again);
         stage.solve_all();
         if (out_->modulus.empty()) out_->modulus = stage.out_->modulus;
@@ -212,6 +212,7 @@ class ContactStage {
     // The earlier answer where it knows these combinations on a slab that is nearly this one; for a large mesh one of
     // some 600 nodes else. What neither knows begins from nothing.
     Carried where_to_start(const std::vector<std::string>& combinations) const {
+        if (with_yield_) return start_without_yield(combinations);
         if (earlier_.model && earlier_.model->ground.model == m_.ground.model && earlier_.stages.solution)
             if (Carried c =
                     carry(*earlier_.stages.meshed, *earlier_.stages.solution, *made_.meshed, of(), combinations);
@@ -233,6 +234,21 @@ class ContactStage {
         } catch (const Trouble&) {  // the fine mesh finds its way without
             return none;
         }
+    }
+
+    // Of a second solution: the earlier second one, else the same combination with the yield that was just found.
+    Carried start_without_yield(const std::vector<std::string>& combinations) const {
+        Carried start = carry(*made_.meshed, *with_yield_, *made_.meshed, of(), combinations);
+        if (!earlier_.model || earlier_.model->ground.model != m_.ground.model || !earlier_.stages.solution)
+            return start;
+        const Carried before =
+            carry(*earlier_.stages.meshed, *earlier_.stages.solution, *made_.meshed, of(), combinations, true);
+        for (size_t k = 0; k < combinations.size(); ++k) {
+            if (!before.known[k]) continue;
+            start.known[k] = 1;
+            start.x.col(long(k)) = before.x.col(long(k)), start.pressure.col(long(k)) = before.pressure.col(long(k));
+        }
+        return start;
     }
 
     ContactStart start_of(const Carried& c) const {
@@ -357,6 +373,7 @@ class ContactStage {
     std::shared_ptr<Solution> out_;
     std::optional<double> yield_ = m_.ground.yield_pressure;  // kPa
     Supports supports_;                                       // with that bound or without
+    const Solution* with_yield_ = nullptr;                    // of a second solution: the first
 };
 
 std::vector<CombinationAnswer> asked_for(const Model& model, const std::vector<std::string>& ids) {

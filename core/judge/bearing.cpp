@@ -1,5 +1,6 @@
 // Bearing pressure under service combinations, and how much of the base yields.
 #include <fmt/format.h>
+#include <tbb/parallel_for.h>
 
 #include "core/fields/moving_mean.h"
 #include "core/judge/service.h"
@@ -153,17 +154,22 @@ Row judge_pressure(const Fields& a) {
         row.leads_to = "ground/allowable_is";
         return row;
     }
+    std::vector<const CombinationAnswer*> services;
+    each_service(a, [&](const CombinationAnswer& c) { services.push_back(&c); });
+    std::vector<Bearing> found(services.size());
+    tbb::parallel_for(size_t(0), services.size(), [&](size_t k) { found[k] = bearing_of(a, *services[k]); });
     const CombinationAnswer* worst = nullptr;
     Bearing of;
     double most = 0, use = 0;
     Working by;
-    each_service(a, [&](const CombinationAnswer& c) {
-        Bearing b = bearing_of(a, c);
+    for (size_t k = 0; k < services.size(); ++k) {
+        const CombinationAnswer& c = *services[k];
+        Bearing& b = found[k];
         by.line(term_of(c, b));
         const double value = compared(a, c, b), limit = m.ground.allowable_pressure * raised(m, c.combination);
-        if (worst && value / limit <= use) return;
+        if (worst && value / limit <= use) continue;
         worst = &c, most = value, use = value / limit, row.limit = limit, of = std::move(b);
-    });
+    }
     row.at = of.at, row.area = of.area;
     row.title = std::string(title_of(of.of)) + (net ? ", net" : "");
     if (net) write_gross_and_net(a, *worst, of.value, of.at, by);
