@@ -2,6 +2,7 @@
 
 #include <fmt/format.h>
 
+#include "core/exchange/numbers.h"
 #include "core/validate/validate.h"
 
 namespace mossbed {
@@ -39,6 +40,14 @@ std::shared_ptr<const Answer> solve_or_tell(const Model& m, const SolveOptions& 
         fmt::print(stderr, "the model cannot be solved: {}.\n", e.what());
     }
     return nullptr;
+}
+
+std::optional<Point> point_of(const std::string& text) {
+    const size_t comma = text.find(',');
+    if (comma == std::string::npos) return {};
+    const auto x = read_number(text.substr(0, comma), {}), y = read_number(text.substr(comma + 1), {});
+    if (!x || !y) return {};
+    return Point{*x, *y};
 }
 
 bool write(const Model& model, const std::string& path) {

@@ -13,6 +13,8 @@ void tell(const Problem& problem);  // a sentence on standard error
 // The model and its text, or nothing after the faults were told.
 std::optional<std::pair<Model, std::string>> read(const std::string& path);
 std::shared_ptr<const Answer> solve_or_tell(const Model& model, const SolveOptions& options);
+// "512345.678,187654.321"; nothing where it is no place.
+std::optional<Point> point_of(const std::string& text);
 bool write(const Model& model, const std::string& path);  // false after the fault was told
 
 // import boreholes, columns, drawing: exit 0 all taken, 1 something left out, 2 nothing, and no file is written.

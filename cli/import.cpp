@@ -151,15 +151,6 @@ struct DrawingOptions {
     bool dry_run = false;
 };
 
-// "512345.678,187654.321"
-std::optional<Point> point_of(const std::string& text) {
-    const size_t comma = text.find(',');
-    if (comma == std::string::npos) return {};
-    const auto x = read_number(text.substr(0, comma), {}), y = read_number(text.substr(comma + 1), {});
-    if (!x || !y) return {};
-    return Point{*x, *y};
-}
-
 void print_plan(const DrawnPlan& plan) {
     fmt::print("Understood: a drawing in units of {:g} m; ({:g}, {:g}) m of it is (0, 0).\n", plan.unit, plan.origin.x,
                plan.origin.y);

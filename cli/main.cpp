@@ -174,17 +174,12 @@ int run_curve(const std::string& path, const std::string& out, CurveOptions opti
     auto read_it = read(path);
     if (!read_it) return 2;
     for (const std::string& place : places) {
-        const size_t comma = place.find(',');
-        char* end = nullptr;
-        Point p;
-        p.x = std::strtod(place.c_str(), &end);
-        bool sound = comma != std::string::npos && end == place.c_str() + comma;
-        if (sound) p.y = std::strtod(place.c_str() + comma + 1, &end);
-        if (!sound || *end || end == place.c_str() + comma + 1) {
+        const auto p = point_of(place);
+        if (!p) {
             tell({"\"" + place + "\" is no place", "--at", "write X,Y in metres, as 4,1.5", Severity::error, {}});
             return 2;
         }
-        options.points.push_back(p);
+        options.points.push_back(*p);
     }
     try {
         const Curve curve = load_settlement_curve(read_it->first, options);

@@ -7,6 +7,7 @@
 #include "core/codes/en1997/bearing_resistance.h"
 #include "core/fields/moving_mean.h"
 #include "core/judge/service.h"
+#include "core/stability/stability.h"
 
 namespace mossbed {
 namespace {
@@ -135,14 +136,14 @@ class Resistance {
     // Where a stratum right below the base has a strength of that kind, or none of either.
     bool is_asked_for(Drainage d) const {
         bool any_of_kind = false, any = false;
-        for (Point p : places_)
-            for (const SoilLayer& l : profile_.at(p).layers) {
-                if (l.bottom >= base_ - 1e-9) continue;
-                const Stratum& s = m_.ground.strata[size_t(l.stratum)];
-                any |= s.cu || s.phi;
-                any_of_kind |= d == Drainage::undrained ? s.cu.has_value() : s.phi.has_value();
-                break;
-            }
+        for (Point p : places_) {
+            const SoilColumn column = profile_.at(p);
+            const SoilLayer* below = layer_below(column, base_);
+            if (!below) continue;
+            const Stratum& s = m_.ground.strata[size_t(below->stratum)];
+            any |= s.cu || s.phi;
+            any_of_kind |= d == Drainage::undrained ? s.cu.has_value() : s.phi.has_value();
+        }
         if (any) return any_of_kind;
         // Strengths further down only, or an approach that was chosen: it is asked for and cannot be had.
         const bool chosen =

@@ -178,13 +178,13 @@ class Stability {
         std::optional<std::pair<std::string, double>> least;
         std::vector<Point> places = outer_rim(m_.slab.outline, 1.0);
         places.push_back(centre_of_base(f_));
-        for (Point p : places)
-            for (const SoilLayer& l : profile->at(p).layers) {
-                if (l.bottom >= founding_level(m_) - 1e-9) continue;
-                const Stratum& s = m_.ground.strata[size_t(l.stratum)];
-                if (s.cu && (!least || *s.cu < least->second)) least = std::pair{s.id, *s.cu};
-                break;
-            }
+        for (Point p : places) {
+            const SoilColumn column = profile->at(p);
+            const SoilLayer* below = layer_below(column, founding_level(m_));
+            if (!below) continue;
+            const Stratum& s = m_.ground.strata[size_t(below->stratum)];
+            if (s.cu && (!least || *s.cu < least->second)) least = std::pair{s.id, *s.cu};
+        }
         return least;
     }
 

@@ -2,15 +2,10 @@
 
 #include <limits>
 
-#include "core/ground/soil_profile.h"
+#include "core/fields/fields.h"
 
 namespace mossbed {
 namespace {
-
-double factor_of(const Combination& c, const std::string& id) {
-    const auto it = c.factors.find(id);
-    return it == c.factors.end() ? 0 : it->second;
-}
 
 // f · (moment that holds) of one action about an edge, to the side that it falls on.
 void put(OfCase& of, double value) { (value < 0 ? of.moves : of.holds) += std::abs(value); }
@@ -22,7 +17,7 @@ double Turning::factor() const { return turns > 0 ? holds / turns : std::numeric
 Vertical vertical_of(const Model& m, const std::vector<CaseLoads>& cases, const Combination& c) {
     Vertical out;
     for (size_t i = 0; i < cases.size(); ++i) {
-        const double f = factor_of(c, m.loads.cases[i].id);
+        const double f = factor_in(c, m.loads.cases[i].id);
         if (f == 0) continue;
         OfCase of{m.loads.cases[i].id};
         for (const Act& a : cases[i].acts) {
@@ -46,7 +41,7 @@ std::vector<Turning> turning_about(const std::vector<Point>& hull, const Model& 
         auto about = [&](double Mx, double My) { return My * inward.x - Mx * inward.y; };
         auto of_force = [&](const Resultant& r) { return about(r.Mx, r.My) - r.Fz * dot(t.from, inward); };
         for (size_t i = 0; i < cases.size(); ++i) {
-            const double f = factor_of(c, m.loads.cases[i].id);
+            const double f = factor_in(c, m.loads.cases[i].id);
             if (f == 0) continue;
             OfCase of{m.loads.cases[i].id};
             for (const Act& a : cases[i].acts) {
@@ -73,7 +68,7 @@ std::vector<Point> hull_of_base(const Model& m) { return convex_hull(outer_rim(m
 Horizontal horizontal_of(const Model& m, const std::vector<CaseLoads>& cases, const Combination& c) {
     Horizontal h;
     for (size_t i = 0; i < cases.size(); ++i) {
-        const double f = factor_of(c, m.loads.cases[i].id);
+        const double f = factor_in(c, m.loads.cases[i].id);
         h.Hx += f * cases[i].Hx, h.Hy += f * cases[i].Hy;
     }
     return h;
@@ -92,6 +87,12 @@ std::optional<double> known_water(const Model& m) {
         for (int i : used) highest = std::max(highest, m.ground.boreholes[size_t(i)].water_level.value_or(no_water));
     }
     return highest == no_water ? std::nullopt : std::optional(highest);
+}
+
+const SoilLayer* layer_below(const SoilColumn& column, double level) {
+    for (const SoilLayer& l : column.layers)
+        if (l.bottom < level - 1e-9) return &l;
+    return nullptr;
 }
 
 double lowest_underside(const Model& m) {

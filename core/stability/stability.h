@@ -2,6 +2,7 @@
 // holds it there, and what pushes it along. Items of load are taken one by one as they are written
 // (loads/nodal_loads.h), with the factors of a combination; contact does not come into it. kN, kN·m, m.
 #pragma once
+#include "core/ground/soil_profile.h"
 #include "core/loads/nodal_loads.h"
 
 namespace mossbed {
@@ -43,6 +44,8 @@ Horizontal horizontal_of(const Model& model, const std::vector<CaseLoads>& cases
 // The highest water level known below or beside the slab: ground.water_level, else the highest over the rim between the
 // boreholes. None where nobody stated one.
 std::optional<double> known_water(const Model& model);
+// The layer that carries a base at that level; null where all lie above it.
+const SoilLayer* layer_below(const SoilColumn& column, double level);
 double lowest_underside(const Model& model);  // level, m
 
 }  // namespace mossbed
