@@ -188,7 +188,7 @@ void CurvePane::fill() {
             g->setData(x, y, true);
             auto* name = new QCPItemText(chart_);
             name->position->setAxes(chart_->xAxis, chart_->yAxis2);
-            name->position->setCoords(x.back(), y.back());
+            name->position->setCoords(x[3 * x.size() / 4], y[3 * x.size() / 4]);  // the ends have the points' names
             name->setPositionAlignment(Qt::AlignRight | Qt::AlignBottom);
             if (y.back() > 50) name->setPositionAlignment(Qt::AlignRight | Qt::AlignTop);
             name->setText(share.name);

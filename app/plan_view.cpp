@@ -147,7 +147,7 @@ PlanScene PlanView::scene() const {
     s.rows = &desk_->rows();
     s.invite = tool() != ToolKind::slab;
     // Contact shows where it presses most, unless the engineer flew somewhere else.
-    if (!s.flag && desk_->stop == Stop::contact && s.quantity == Quantity::pressure && s.combination &&
+    if (!s.flag && !desk_->tracing && desk_->stop == Stop::contact && s.quantity == Quantity::pressure && s.combination &&
         !desk_->map().corner.empty()) {
         for (const Row& r : desk_->rows())  // what bearing is held against, where it is not that place
             if (r.id == "bearing" && s.envelope.empty() && r.combination == s.combination->combination.id)
