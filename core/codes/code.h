@@ -19,15 +19,22 @@ struct Section {
     double pull = 0;                        // MPa, mean tension in the slab's plane; a push counts for nothing
 };
 
-// A column above a slab, for punching; all but the perimeter.
+// A loaded area that punches through a slab; all but the perimeter.
 struct PunchingCase {
-    double c1 = 0.4, c2 = 0.4;  // m, sides along its own axes; a circle has its diameter in both
     bool round = false;
-    double d = 0.4;                // m, mean effective depth
-    double rho_x = 0, rho_y = 0;   // tension steel, ratio
-    double fc = 30;                // MPa
-    double V = 0, M1 = 0, M2 = 0;  // the force; moments that make it eccentric along axis 1, 2
-    bool upward = false;           // the column pulls: V is its pull, and what presses up inside adds to it
+    double d = 0.4;                                  // m, mean effective depth below it
+    double rho_x = 0, rho_y = 0;                     // tension steel, ratio
+    double fc = 30;                                  // MPa
+    double V = 0;                                    // kN, down through the area; its pull where that is upward
+    bool upward = false;                             // what presses up inside adds to the pull
+    std::vector<std::pair<double, double>> thinner;  // thickness near by and the effective depth there, m
+    double depth_of(double thickness) const;         // m
+};
+// What acts at one perimeter: what acts inside it, positive where it lessens the force; what is left, and its moments
+// about the area's centre, positive where they move the force along the perimeter's axes.
+struct PunchingForce {
+    double relief = 0, V = 0;  // kN
+    double M1 = 0, M2 = 0;     // kN·m
 };
 struct PunchingVerdict {  // at one perimeter
     double V_net = 0;     // kN
@@ -69,18 +76,21 @@ class DesignCode {
     virtual double zero_moment_distance(SpanKind kind, double span, double next) const = 0;
 
     // Punching: the perimeters to try, m from the loaded area, nearest first; the way they run; how far to each side of
-    // the column tension steel counts, m; and what one bears, `relief` (kN) pressing up inside it.
+    // the column tension steel counts, m; and what one bears.
     virtual std::vector<double> perimeters_to_try(double d, double furthest) const = 0;
     virtual double furthest_perimeter(double d) const = 0;  // m, for effective depth d in m
     virtual PerimeterRule perimeter_rule(double d) const = 0;
     virtual double steel_beside_column(double d) const = 0;
-    virtual PunchingVerdict punching(const PunchingCase& p, const Perimeter& at, double relief,
+    virtual PunchingVerdict punching(const PunchingCase& p, const Perimeter& at, const PunchingForce& f,
                                      Working* by = nullptr) const = 0;
-    // The limit at the loaded area's own perimeter, under the whole force; none where the code has none.
+    // The limit at the loaded area's own perimeter, under the whole force with its moments about the area's axes; none
+    // where the code has none.
     virtual std::optional<PunchingVerdict> punching_at_face(const PunchingCase& p, const Perimeter& face,
-                                                            Working* by = nullptr) const = 0;
-    // Bars that hold a pulling column in the slab, bent at its far face: the force they bear, kN, and the depth, mm, that
-    // they need for this pull.
+                                                            const PunchingForce& f, Working* by = nullptr) const = 0;
+    // Of a wall `thickness` m thick, m from a free end or a corner that count as one loaded area; d in m.
+    virtual double length_at_wall_end(double thickness, double length, double d) const = 0;
+    // Bars that hold a pulling column in the slab, bent at its far face: the force they bear, kN, and the depth, mm,
+    // that they need for this pull.
     struct Starters {
         double force = 0, depth = 0;
     };

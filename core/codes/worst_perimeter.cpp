@@ -1,25 +1,32 @@
 #include "core/codes/worst_perimeter.h"
 
+#include <cmath>
+
 namespace mossbed {
 
-std::vector<Perimeter> perimeters_to_try(const DesignCode& code, const PunchedArea& area,
-                                         const std::vector<Polygon>& openings, double d, double furthest) {
-    const Perimeters round(area, code.perimeter_rule(d), openings);
+double PunchingCase::depth_of(double thickness) const {
+    for (auto [h, depth] : thinner)
+        if (std::abs(h - thickness) < 1e-9) return depth;
+    return d;
+}
+
+std::vector<Perimeter> perimeters_to_try(const DesignCode& code, const Perimeters& round, double d, double furthest) {
     std::vector<Perimeter> out;
-    for (double a : code.perimeters_to_try(d, furthest)) out.push_back(round.at(a));
+    for (double a : code.perimeters_to_try(d, furthest))
+        if (Perimeter p = round.at(a); p.a >= 0) out.push_back(std::move(p));
     return out;
 }
 
 WorstPerimeter find_worst_perimeter(const DesignCode& code, const PunchingCase& p,
                                     const std::vector<Perimeter>& perimeters,
-                                    const std::function<double(double)>& relief, Working* by) {
+                                    const std::function<PunchingForce(const Perimeter&)>& acts, Working* by) {
     WorstPerimeter worst;
     for (const Perimeter& at : perimeters) {
-        const double r = relief(at.a);
-        const PunchingVerdict v = code.punching(p, at, r);
-        if (worst.at.a == 0 || v.utilisation > worst.verdict.utilisation) worst = {v, at, r};
+        const PunchingForce f = acts(at);
+        const PunchingVerdict v = code.punching(p, at, f);
+        if (!worst.at || v.utilisation > worst.verdict.utilisation || std::isnan(v.utilisation)) worst = {v, f, &at};
     }
-    if (by) code.punching(p, worst.at, worst.relief, by);
+    if (by && worst.at) code.punching(p, *worst.at, worst.force, by);
     return worst;
 }
 

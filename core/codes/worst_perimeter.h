@@ -7,17 +7,17 @@
 
 namespace mossbed {
 
-std::vector<Perimeter> perimeters_to_try(const DesignCode& code, const PunchedArea& area,
-                                         const std::vector<Polygon>& openings, double d, double furthest = 1e300);
+std::vector<Perimeter> perimeters_to_try(const DesignCode& code, const Perimeters& round, double d,
+                                         double furthest = 1e300);
 
 struct WorstPerimeter {
     PunchingVerdict verdict;
-    Perimeter at;
-    double relief = 0;  // kN
+    PunchingForce force;
+    const Perimeter* at = nullptr;  // one of those given; none where there was none
 };
-// `relief`: what presses up inside a perimeter at a distance a (m), kN. With `by` the derivation of the worst.
+// `acts`: what acts at a perimeter. With `by` the derivation of the worst.
 WorstPerimeter find_worst_perimeter(const DesignCode& code, const PunchingCase& p,
                                     const std::vector<Perimeter>& perimeters,
-                                    const std::function<double(double a)>& relief, Working* by = nullptr);
+                                    const std::function<PunchingForce(const Perimeter&)>& acts, Working* by = nullptr);
 
 }  // namespace mossbed

@@ -4,8 +4,6 @@
 
 #include <set>
 
-#include "core/judge/inside_perimeter.h"
-
 namespace mossbed {
 namespace {
 
@@ -44,17 +42,13 @@ std::vector<Spot> concentrated_loads(const Model& m, const BaseBars& bars) {
 
 class Look {
   public:
-    Look(const Fields& a, const DesignCode& code, const Provision& steel)
-        : a_(a), m_(*a.model), code_(code), steel_(steel), loads_(a) {}
+    Look(const Fields& a, const PunchedSlab& slab, std::vector<PunchedItem>& items)
+        : a_(a), m_(*a.model), slab_(slab), code_(slab.code), steel_(slab.steel), items_(items), loads_(a) {}
     std::vector<Row> all(const Progress& progress) {
-        for (const Wall& w : m_.walls)
-            if (w.path.size() > 1)
-                open(w.id, "Punching at wall " + w.id,
-                     "The ends and corners of a wall punch; they are not worked out in this version.", w.path[0]);
         std::set<std::string> told;
         for (const Spot& s : concentrated_loads(m_, steel_.bars())) {
             progress.end_if_stopped();
-            if (!told.count(s.item) && may_punch(s)) told.insert(s.item);
+            if (!told.count(s.item) && !stands_below_something(s.at) && may_punch(s)) told.insert(s.item);
         }
         return std::move(rows_);
     }
@@ -64,6 +58,15 @@ class Look {
         Row row = row_of("punching", std::move(title), std::move(item));
         row.note = std::move(note), row.at = at, row.clause = code_.punching_clause();
         rows_.push_back(std::move(row));
+    }
+    // What stands on a column or in a wall comes down with it.
+    bool stands_below_something(Point at) const {
+        for (const Column& c : m_.columns)
+            if (contains(footprint(c), at)) return true;
+        for (const Wall& w : m_.walls)
+            for (size_t i = 0; i + 1 < w.path.size(); ++i)
+                if (distance_to_segment(at, w.path[i], w.path[i + 1]) <= w.thickness / 2) return true;
+        return false;
     }
     bool may_punch(const Spot& s) {
         const double h = thickness_at(m_, s.at),
@@ -86,7 +89,12 @@ class Look {
         const Section metre{1000,          1000 * h, 1000 * d, concrete_of(m_, m_.slab.concrete).fck, steel_of(m_).fyk,
                             steel_of(m_).E};
         if (most <= (d > 0 ? code_.harmless_force(metre) : 0) && moment == 0) return false;
-        open(s.item, fmt::format("Punching at {} {}", s.what, s.item),
+        const std::string title = fmt::format("Punching at {} {}", s.what, s.item);
+        if (s.what == std::string("point load")) {
+            items_.push_back(punched_point(slab_, s.at, s.item, title));
+            return true;
+        }
+        open(s.item, title,
              fmt::format("{:.0f} kN{} within {:.2f} m of ({:.2f}, {:.2f}) in {}: a load without a column is not worked "
                          "out in this version; give a column there.",
                          most, moment > 0 ? " and moments" : "", reach, s.at.x, s.at.y, in),
@@ -96,8 +104,10 @@ class Look {
 
     const Fields& a_;
     const Model& m_;
+    const PunchedSlab& slab_;
     const DesignCode& code_;
     const Provision& steel_;
+    std::vector<PunchedItem>& items_;
     LoadsByPlace loads_;
     std::vector<Row> rows_;
 };
@@ -106,10 +116,10 @@ class Look {
 
 bool has_concentrated_loads(const Model& m) { return !concentrated_loads(m, stated_bars(m)).empty(); }
 
-std::vector<Row> look_at_concentrated_loads(const Fields& a, const DesignCode& code, const Provision& steel,
+std::vector<Row> look_at_concentrated_loads(const Fields& a, const PunchedSlab& slab, std::vector<PunchedItem>& items,
                                             const Progress& progress) {
     if (std::none_of(a.combinations.begin(), a.combinations.end(), is_design)) return {};
-    return Look(a, code, steel).all(progress);
+    return Look(a, slab, items).all(progress);
 }
 
 }  // namespace mossbed

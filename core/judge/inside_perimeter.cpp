@@ -10,9 +10,12 @@ namespace mossbed {
 // clipping.
 constexpr double surely = 0.99, out_of_chords = 1.004;  // a perimeter's round corners are polygons of the same area
 
-AroundLoaded::AroundLoaded(const Polygon& loaded, double reach, const Fields& a) : a_(a) {
+AroundLoaded::AroundLoaded(const Polygon& loaded, double reach, const Fields& a, Point centre,
+                           const std::vector<HalfPlane>& kept)
+    : a_(a), centre_(centre) {
     a.finder.over(box_of(loaded).grown(reach), [&](int e) {
-        Near n{e, a.mesh.polygon(e), 1e300, 0, {}};
+        Near n{e, kept_part(a.mesh.polygon(e), kept), 1e300, 0, {}};
+        if (n.outline.size() < 3) return;
         for (Point q : n.outline)
             n.furthest = std::max(n.furthest, contains(loaded, q) ? 0 : distance_to_rim(loaded, q));
         n.nearest = gap_between(n.outline, loaded);
@@ -25,18 +28,22 @@ AroundLoaded::AroundLoaded(const Polygon& loaded, double reach, const Fields& a)
 void AroundLoaded::add(const Polygon& part, int element, Inside& to) const {
     if (part.size() < 3) return;
     std::array<double, 4> w{};
+    std::array<Point, 4> moments{};
     double area = 0;
+    Point moment;
     integrate(part, [&](Point q, double f) {
         const auto N = weights_at(a_.mesh, element, q);
-        for (int k = 0; k < 4; ++k) w[size_t(k)] += f * N[size_t(k)];
-        area += f;
+        const Point r = q - centre_;
+        for (size_t k = 0; k < 4; ++k) w[k] += f * N[k], moments[k] = moments[k] + f * N[k] * r;
+        area += f, moment = moment + f * r;
     });
     if (area <= 0) return;
-    to.elements.push_back({element, area});
+    to.elements.push_back({element, area, moment});
     const Element& nodes = a_.mesh.elements[size_t(element)];
     for (int k = 0; k < corners(nodes); ++k) {
         const int node = nodes[size_t(k)];
-        to.nodes.push_back({node, w[size_t(k)] * a_.pressure_beside(element, node)});
+        const double beside = a_.pressure_beside(element, node);
+        to.nodes.push_back({node, w[size_t(k)] * beside, beside * moments[size_t(k)]});
     }
 }
 
@@ -70,20 +77,26 @@ LoadsByPlace::LoadsByPlace(const Fields& a) {
     }
 }
 
-LoadsByPlace::Inside LoadsByPlace::inside(const Polygon& perimeter, size_t load_case) const {
+LoadsByPlace::Inside LoadsByPlace::inside(const Polygon& perimeter, size_t load_case, Point centre) const {
     const Case& c = cases_[load_case];
     const Box box = box_of(perimeter);
     Inside out;
-    auto add = [&](Point at, double N) {
-        if (N != 0 && box.overlaps({at, at}) && contains(perimeter, at)) (N > 0 ? out.down : out.up) += N;
-    };
-    for (int i : c.points_by_place.over(box)) add(c.loads->points[size_t(i)].at, c.loads->points[size_t(i)].N);
+    auto is_inside = [&](Point at) { return box.overlaps({at, at}) && contains(perimeter, at); };
+    for (int i : c.points_by_place.over(box)) {
+        const PointPiece& p = c.loads->points[size_t(i)];
+        if (p.N == 0 || !is_inside(p.at)) continue;
+        (p.N > 0 ? out.down : out.up).add(std::abs(p.N), {1, p.at - centre});
+        out.sizes += std::abs(p.N);
+    }
     for (int i : c.lines_by_place.over(box)) {
         const LinePiece& l = c.loads->lines[size_t(i)];
         constexpr int parts = 8;
         for (int k = 0; k < parts; ++k) {
-            const double t = (k + 0.5) / parts;
-            add(l.from + t * (l.to - l.from), distance(l.from, l.to) / parts * (l.q0 + t * (l.q1 - l.q0)));
+            const double t = (k + 0.5) / parts, N = distance(l.from, l.to) / parts * (l.q0 + t * (l.q1 - l.q0));
+            const Point at = l.from + t * (l.to - l.from);
+            if (N == 0 || !is_inside(at)) continue;
+            out.lines.add(N, {1, at - centre});
+            out.sizes += std::abs(N);
         }
     }
     return out;
@@ -93,8 +106,7 @@ std::pair<double, double> LoadsByPlace::near(Point at, double reach, size_t load
     const Case& c = cases_[load_case];
     const Polygon circle = round_polygon(at, reach, 32);
     const Box box = box_of(circle);
-    const Inside in = inside(circle, load_case);
-    double N = in.down - in.up, M = 0;
+    double N = inside(circle, load_case).sizes, M = 0;
     for (int i : c.points_by_place.over(box)) {
         const PointPiece& p = c.loads->points[size_t(i)];
         if (distance(p.at, at) < reach) M += std::hypot(p.Mx, p.My);

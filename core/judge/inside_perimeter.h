@@ -2,17 +2,32 @@
 #pragma once
 #include "core/base/box_bins.h"
 #include "core/fields/fields.h"
+#include "core/perimeter/perimeter.h"
 
 namespace mossbed {
 
-// By nodes and elements: pressure times the first, slab loads times the second.
-struct Inside {
-    std::vector<std::pair<int, double>> nodes, elements;  // ∫N_i, area
+// A force and its first moment about a point of the plan, kN and kN·m: F (r − point).
+struct ForceAt {
+    double F = 0;
+    Point moment;
+    ForceAt& add(double f, const ForceAt& o) { return F += f * o.F, moment = moment + f * o.moment, *this; }
 };
-// The elements round a convex loaded area, looked up once for perimeters up to `reach` m from it.
+
+// By nodes and elements: pressure times the first, slab loads times the second; with first moments about a centre.
+struct Inside {
+    struct Weight {
+        int index;
+        double w;
+        Point moment;
+    };
+    std::vector<Weight> nodes, elements;  // ∫N_i, area
+};
+// The elements round a convex loaded area, looked up once for perimeters up to `reach` m from it. Moments are about
+// `centre`; of elements only what the half-planes keep.
 class AroundLoaded {
   public:
-    AroundLoaded(const Polygon& loaded, double reach, const Fields& a);
+    AroundLoaded(const Polygon& loaded, double reach, const Fields& a, Point centre,
+                 const std::vector<HalfPlane>& kept = {});
     Inside inside(const Polygon& perimeter, double a_perimeter) const;  // the perimeter `a_perimeter` m round it
 
   private:
@@ -24,6 +39,7 @@ class AroundLoaded {
     };
     void add(const Polygon& part, int element, Inside& to) const;
     const Fields& a_;
+    Point centre_;
     std::vector<Near> near_;
 };
 
@@ -31,11 +47,13 @@ class AroundLoaded {
 class LoadsByPlace {
   public:
     explicit LoadsByPlace(const Fields& a);
-    // Point and line loads of one case within a perimeter, kN down and kN up apart.
+    // Loads of one case within a perimeter, about `centre`: at points down and up apart (both positive there), along
+    // lines together, positive down; and the sum of all their sizes, kN.
     struct Inside {
-        double down = 0, up = 0;
+        ForceAt down, up, lines;
+        double sizes = 0;
     };
-    Inside inside(const Polygon& perimeter, size_t load_case) const;
+    Inside inside(const Polygon& perimeter, size_t load_case, Point centre = {}) const;
     // kN of one case within `reach` of a place, area loads among them, whatever their sense, and kN·m of moments.
     std::pair<double, double> near(Point at, double reach, size_t load_case) const;
 

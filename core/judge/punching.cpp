@@ -1,181 +1,133 @@
-// Punching at columns whose perimeters stay on the slab and keep clear of one another, downward and, where they pull,
-// upward with the top steel. The others, walls and heavy point loads stand in the Ledger as not checked, with the
-// reason.
+// Punching of all that stands on the slab: columns alone and together with neighbours, walls, heavy points; downward
+// and, where a column pulls, upward with the top steel. What cannot be judged stands in the Ledger as not checked, with
+// the reason.
 #include <fmt/format.h>
 #include <tbb/parallel_for.h>
 
 #include "core/base/polygons.h"
 #include "core/codes/worst_perimeter.h"
+#include "core/fields/member_lines.h"
 #include "core/judge/concentrated_loads.h"
 #include "core/judge/design.h"
-#include "core/judge/punching_demand.h"
-#include "core/judge/strip_judge.h"
+#include "core/judge/punched_places.h"
 
 namespace mossbed {
 namespace {
 
-struct Shared {  // by all columns
+struct Shared {  // by all items
     const Fields& fields;
-    const Model& m;
-    const DesignCode& code;
-    const Provision& steel;
+    const PunchedSlab& slab;
     const PunchingDemand& demand;
-    std::vector<std::vector<ColumnForce>> forces;                                              // per case and column
-    double depth(double h, Face f) const { return mean_depth(m, steel.bars(), f, h) / 1000; }  // m
-    double depth(double h) const { return std::max(depth(h, Face::bottom), depth(h, Face::top)); }
-    double reach(double h) const { return code.furthest_perimeter(std::max(1e-3, depth(h))); }
+    const std::vector<std::vector<ColumnForce>>& forces;  // per case and column
+    const Model& m() const { return slab.m; }
+    const DesignCode& code() const { return slab.code; }
 };
 
-// How far a column's perimeters may reach: round its footprint, and round the thicker patch that it stands on.
-std::vector<Polygon> reaches_of(const Shared& s, const Column& c) {
-    std::vector<Polygon> out{spread_out(footprint(c), s.reach(thickness_at(s.m, c.at)))};
-    for (const SlabPatch& t : s.m.slab.patches)
-        if (t.thickness > s.m.slab.thickness && contains(t.outline, c.at) &&
-            !lies_within(out[0], anticlockwise(t.outline)))
-            out.push_back(spread_out(convex_hull(t.outline), s.reach(s.m.slab.thickness)));
-    return out;
+ColumnForce force_in(const Shared& s, const CombinationAnswer& c, int column) {
+    ColumnForce f;
+    for (size_t i = 0; i < s.fields.cases.size(); ++i)
+        f.add(factor_in(c, s.fields.cases[i].id), s.forces[i][size_t(column)]);
+    return f;
 }
 
-// Another column's perimeter, or a wall, that this column's perimeters touch; empty when there is none.
-std::string what_meets(const Shared& s, const Column& column) {
-    const std::vector<Polygon> mine = reaches_of(s, column);
-    auto met = [&](const Polygon& theirs) {
-        return std::any_of(mine.begin(), mine.end(), [&](const Polygon& p) { return touch(p, theirs); });
-    };
-    Box box;
-    for (const Polygon& p : mine)
-        for (Point q : p) box.add(q);
-    double far = s.code.furthest_perimeter(s.m.slab.thickness);  // no perimeter of another reaches further than this
-    for (const SlabPatch& t : s.m.slab.patches) {
-        const Box b = box_of(t.outline);
-        far = std::max(far, s.code.furthest_perimeter(t.thickness) + b.width() + b.height());
-    }
-    for (const Column& c : s.m.columns) {
-        if (&c == &column) continue;
-        const double wide = far + c.size[0] + c.size.back();
-        if (Box reach{box.low - Point{wide, wide}, box.high + Point{wide, wide}}; !reach.overlaps({c.at, c.at}))
-            continue;
-        for (const Polygon& theirs : reaches_of(s, c))
-            if (met(theirs)) return "that of column " + c.id;
-    }
-    for (const Wall& w : s.m.walls)
-        for (size_t i = 0; i + 1 < w.path.size(); ++i)
-            if (met(body_of(w, i))) return "wall " + w.id;
-    return "";
-}
-
-// Why a column is not checked in this version, or the step in thickness beyond which it is checked once more.
-struct Surroundings {
-    std::string refused;
-    const SlabPatch* step = nullptr;
-};
-Surroundings look_round(const Shared& s, const Column& column) {
-    const Model& m = s.m;
-    const double h = thickness_at(m, column.at), d = s.depth(h);
-    if (std::min(s.depth(h, Face::top), s.depth(h, Face::bottom)) <= 0)
-        return {"The covers leave no effective depth; thicken the slab."};
-    const Polygon rim = outer_rim(m.slab.outline, 0.1), loaded = footprint(column);
-    const Polygon reach = spread_out(loaded, s.code.furthest_perimeter(d));
-    if (!lies_within(reach, rim))
-        return {"Its control perimeter leaves the slab; edge and corner columns are not worked out in this version."};
-    if (auto hole = inner_rim(m.slab.outline, 0.1); hole && touch(reach, *hole))
-        return {"Its control perimeter reaches the hole of the ring; edge columns are not worked out in this version."};
-    // A step in thickness near by: perimeters stop at the step, and go round it once more with the slab's depth.
-    const SlabPatch* under = nullptr;
-    for (const SlabPatch& t : m.slab.patches)
-        if (contains(t.outline, column.at)) under = &t;
-    if (under && under->thickness == m.slab.thickness) under = nullptr;  // another concrete, no step
-    for (const SlabPatch& t : m.slab.patches)
-        if (&t != under && t.thickness != h && touch(reach, t.outline))
-            return {"A thickness step of patch " + t.id +
-                    " crosses its perimeters, which is not worked out in this version."};
-    if (!under || lies_within(reach, anticlockwise(under->outline))) return {};
-    const Polygon step = anticlockwise(under->outline);
-    if (!lies_within(loaded, step))
-        return {"Its footprint crosses the edge of patch " + under->id + ", which is not worked out in this version."};
-    if (!is_convex(step) || under->thickness < m.slab.thickness)
-        return {"The step of patch " + under->id +
-                " has a re-entrant corner or is thinner than the slab, which is not worked out in this version."};
-    if (!lies_within(spread_out(step, s.code.furthest_perimeter(s.depth(m.slab.thickness))), rim))
-        return {"The perimeter beyond patch " + under->id +
-                " leaves the slab, which is not worked out in this version."};
-    return {"", under};
-}
-
-// Perimeters round one loaded area, a column's footprint or the thick patch it stands on, under all combinations.
+// One family of perimeters of one place, for one face in tension: bottom where it presses, top where it pulls.
 class Round {
   public:
-    // `bars`: the face in tension, bottom for a column that presses, top for one that pulls.
-    Round(const Shared& s, int column, const PressedInside& inside, double h, double furthest, const char* governs,
-          Face bars)
+    Round(const Shared& s, const PunchedItem& item, const PunchedPlace& place, const PerimeterCourse& course,
+          const PressedInside& inside, Face bars)
         : s_(s),
-          k_(column),
+          item_(item),
+          place_(place),
           bars_(bars),
-          of_column_(std::string(governs) == "perimeter"),
-          governs_(governs),
           inside_(inside),
-          area_(inside.area),
-          h_(h),
-          d_(s.depth(h, bars)),
-          furthest_(furthest),
-          last_(std::min(s.code.furthest_perimeter(d_), furthest)) {
-        p_.c1 = area_.c1, p_.c2 = area_.c2, p_.round = area_.round, p_.d = d_, p_.fc = weakest_concrete();
-        const Box extent = box_of(spread_out(area_.outline, last_));
-        const Point at = area_.centre;
+          d_(s.slab.depth(place.thickness, bars)),
+          perimeters_(place.area, s.code().perimeter_rule(d_), place.slab, course) {
+        last_ = std::min(s.code().furthest_perimeter(d_), reach_of(s.slab, place));
+        p_.round = place.area.round && course.outward.empty(), p_.d = d_, p_.upward = is_upward();
+        p_.fc = weakest_concrete();
+        for (const SlabPatch& t : s.m().slab.patches) add_thinner(t.thickness);
+        add_thinner(s.m().slab.thickness);
+        const Box extent = box_of(spread_out(place.area.outline, last_));
+        const Point at = place.area.centre;
         p_.rho_x = ratio(Direction::x, std::max(extent.high.x - at.x, at.x - extent.low.x));
         p_.rho_y = ratio(Direction::y, std::max(extent.high.y - at.y, at.y - extent.low.y));
-        for (const Opening& o : s_.m.slab.openings) openings_.push_back(anticlockwise(o.outline));
-        face_ = Perimeters(area_, s_.code.perimeter_rule(d_), {}).at(0);
-        perimeters_ = perimeters_of(area_);
+        tried_ = perimeters_to_try(s.code(), perimeters_, d_, last_);
+        face_ = perimeters_.at(0);
+        keep_sensible(course);
     }
 
     struct Found : WorstPerimeter {
         std::optional<PunchingVerdict> face;
-        double use = 0;
+        double V = 0;  // kN, positive
+        double use = -1;
         bool no_number = false;
     };
-    // The worst perimeter of one combination; with `by` the derivation of that one.
-    Found judge(const CombinationAnswer& c, const ColumnForce& f, Working* by) const {
-        PunchingCase p = p_;
-        PunchedArea area = area_;
-        if (area.round && length({f.My, f.Mx}) > 0)  // a round column has no axes of its own: the resultant moment
-            area.angle = std::atan2(-f.Mx, f.My) * 180 / 3.14159265358979323846;
-        const Point along = turned({f.My, -f.Mx}, -area.angle);  // where the force is moved to, in the column's axes
-        const double sense = is_upward() ? -1 : 1;
-        p.V = sense * f.N, p.upward = is_upward();
-        p.M1 = along.x, p.M2 = area.round ? 0 : along.y;
-        const bool own_axes = area.round && !perimeters_.empty() && perimeters_[0].shaded;
-        const std::vector<Perimeter> perimeters = own_axes ? perimeters_of(area) : perimeters_;
+    // The worst perimeter of one combination; with `by` the derivation of that one. A use below nought: no force acts.
+    Found judge(const CombinationAnswer& c, Working* by) const {
         const size_t k = size_t(&c - s_.fields.combinations.data());
-        auto relief_at = [&](double a) { return sense * inside_.at(k, a); };
-        Found out{find_worst_perimeter(s_.code, p, perimeters, relief_at, by), {}, 0, false};
-        out.face = s_.code.punching_at_face(p, face_, by);
-        const double face_use = out.face && of_column_ ? out.face->utilisation : 0;
+        const ForceAt from = force(c, k);
+        Found out;
+        out.V = from.F;
+        if (from.F <= 1e-9) return out;
+        PunchingCase p = p_;
+        p.V = from.F;
+        const auto& others = is_upward() ? inside_.up : inside_.down;
+        const ForceAt at_once = item_.columns.empty() ? inside_.at(others, k, 0) : ForceAt{};  // is in V already
+        auto acts = [&](const Perimeter& at) {
+            ForceAt more = inside_.at(inside_.ground, k, at.a);  // all that adds to the force there
+            if (!is_upward()) more = {-more.F, -1.0 * more.moment};
+            more.add(1, inside_.at(others, k, at.a)).add(-1, at_once);
+            return about(at, from, more);
+        };
+        static_cast<WorstPerimeter&>(out) = find_worst_perimeter(s_.code(), p, tried_, acts, by);
+        if (!out.at) return out;
+        if (place_.has_face) out.face = s_.code().punching_at_face(p, face_, about(face_, from, {}), by);
+        const double face_use = out.face ? out.face->utilisation : 0;
         out.use = std::max(out.verdict.utilisation, face_use);
         out.no_number = std::isnan(out.verdict.utilisation) || std::isnan(face_use);
         return out;
     }
     bool is_upward() const { return bars_ == Face::top; }
+    // Side of the square, m, that a force must stand on for the stress at its face; 0 where the code has no such limit.
+    double least_side(double V) const {
+        PunchingCase p = p_;
+        p.V = V;
+        Perimeter metre;
+        metre.length = metre.reduced = 1;
+        const auto v = s_.code().punching_at_face(p, metre, {0, V, 0, 0});
+        return v ? v->utilisation / 4 : 0;
+    }
+    bool governed_by_face(const Found& f) const { return f.face && f.face->utilisation > f.verdict.utilisation; }
+    const PunchedPlace& place() const { return place_; }
+
     // What the engineer gave: a checker needs it on the same sheet.
     void write_inputs(Working& by) const {
-        const Reinforcement& steel = s_.m.steel;
-        if (area_.round) {
-            by.line({.text = of_column_ ? "column, diameter" : "loaded area, diameter",
+        const Reinforcement& steel = s_.m().steel;
+        const PunchedArea& area = place_.area;
+        const char* what = place_.governs == std::string("step") ? "patch it stands on"
+                           : !place_.what.empty()                ? place_.what.c_str()
+                           : item_.columns.size() > 1            ? "round all of them"
+                           : item_.columns.empty()               ? "loaded area"
+                                                                 : "column";
+        if (area.round) {
+            by.line({.text = std::string(what) + ", diameter",
                      .symbol = "c",
-                     .value = 1000 * area_.c1,
+                     .value = 1000 * area.c1,
                      .unit = Unit::millimetre});
         } else {
-            const char* what = of_column_ ? "column" : "patch it stands on";
-            by.line({.text = fmt::format("{}, size along its x", what),
+            by.line({.text = std::string(what) + ", size along its x",
                      .symbol = "c_1",
-                     .value = 1000 * area_.c1,
+                     .value = 1000 * area.c1,
                      .unit = Unit::millimetre});
-            by.line({.text = fmt::format("{}, size along its y", what),
+            by.line({.text = std::string(what) + ", size along its y",
                      .symbol = "c_2",
-                     .value = 1000 * area_.c2,
+                     .value = 1000 * area.c2,
                      .unit = Unit::millimetre});
         }
-        by.line({.text = "thickness of the slab", .symbol = "h", .value = 1000 * h_, .unit = Unit::millimetre});
+        by.line({.text = "thickness of the slab",
+                 .symbol = "h",
+                 .value = 1000 * place_.thickness,
+                 .unit = Unit::millimetre});
         by.line({.text = fmt::format("cover at the {}, to the outermost bar, along {}", name_of(bars_),
                                      name_of(is_upward() ? steel.outer_top : steel.outer_bottom)),
                  .symbol = "c_nom",
@@ -183,9 +135,9 @@ class Round {
                  .unit = Unit::millimetre});
         for (Direction d : {Direction::x, Direction::y})
             by.line({.text = fmt::format("{} bars along {}: {}", name_of(bars_), name_of(d),
-                                         words_of(s_.steel.base(bars_, d))),
+                                         words_of(s_.slab.steel.base(bars_, d))),
                      .symbol = fmt::format("a_s,{}", name_of(d)),
-                     .value = s_.steel.base(bars_, d).area(),
+                     .value = s_.slab.steel.base(bars_, d).area(),
                      .unit = Unit::square_millimetre_per_metre});
         by.line({.text = "concrete, the weakest that a perimeter passes through",
                  .symbol = "f_ck",
@@ -195,123 +147,200 @@ class Round {
     void write_area(const Found& f, Working& by) const {
         by.line({.text = "area inside that perimeter, openings included",
                  .symbol = "A",
-                 .value = std::abs(signed_area(outline(f.at.a))),
+                 .value = std::abs(signed_area(outline(f.at->a))),
                  .unit = Unit::square_metre});
     }
-    std::string governs(const Found& f) const {
-        return of_column_ && f.face && f.face->utilisation > f.verdict.utilisation ? "face" : governs_;
-    }
-    Polygon outline(double a) const { return spread_out(area_.outline, a); }
+    Polygon outline(double a) const { return perimeters_.outline(a); }
 
   private:
-    std::vector<Perimeter> perimeters_of(const PunchedArea& area) const {
-        return perimeters_to_try(s_.code, area, openings_, d_, furthest_);
+    // What comes down (or pulls up) through the loaded area, and its moment about the area's centre.
+    ForceAt force(const CombinationAnswer& c, size_t k) const {
+        if (item_.columns.empty()) return inside_.at(is_upward() ? inside_.up : inside_.down, k, 0);
+        ForceAt sum;
+        const double sense = is_upward() ? -1 : 1;
+        for (int column : item_.columns) {
+            const ColumnForce f = force_in(s_, c, column);
+            if (sense * f.N <= 0) continue;  // a pull beside it relieves nothing
+            const Point arm = s_.m().columns[size_t(column)].at - place_.area.centre;
+            sum.add(sense, {f.N, f.N * arm + Point{f.My, -f.Mx}});
+        }
+        return sum;
     }
-    // Ratio of the steel in tension over the column's width and what the code counts to each side: base bars, and extra
+    PunchingForce about(const Perimeter& at, const ForceAt& from, const ForceAt& more) const {
+        PunchingForce f;
+        f.relief = -more.F, f.V = from.F + more.F;
+        const Point M = from.moment + more.moment;
+        f.M1 = dot(M, at.axis1), f.M2 = dot(M, at.axis2);
+        constexpr double nothing = 1e-5;  // m of eccentricity
+        for (double* m : {&f.M1, &f.M2})
+            if (std::abs(*m) < nothing * std::abs(f.V)) *m = 0;
+        return f;
+    }
+    // A closed perimeter that leaves the slab stands aside for open ones; an open one counts where it is the shorter.
+    void keep_sensible(const PerimeterCourse& course) {
+        // What is left in the corners of a slab that perimeters otherwise leave is none; nor is a straight line one,
+        // which is what one-way shear looks at.
+        auto too_little = [](const Perimeter& p) {
+            const double straight = 1e-3 * p.length * p.length;
+            return !p.shaded && (p.length < p.a + (p.c1 + p.c2) / 2 || std::min(p.first1, p.first2) < straight);
+        };
+        double first_rim = 1e300;
+        for (const PerimeterCourse& c : place_.courses)
+            for (double to : c.to_rims) first_rim = std::min(first_rim, to);
+        if (course.outward.empty()) {
+            std::erase_if(tried_, [&](const Perimeter& p) { return p.a > first_rim + 1e-9 || too_little(p); });
+            return;
+        }
+        const Perimeters closed(place_.area, s_.code().perimeter_rule(d_), place_.slab, place_.courses[0]);
+        std::erase_if(tried_, [&](const Perimeter& p) {
+            return too_little(p) || (p.a <= first_rim && p.length >= closed.at(p.a).length);
+        });
+    }
+    void add_thinner(double h) {
+        if (h < place_.thickness - 1e-9) p_.thinner.push_back({h, std::max(1e-6, s_.slab.depth(h, bars_))});
+    }
+    // Ratio of the steel in tension over the area's width and what the code counts to each side: base bars, and extra
     // bars as far as they are anchored beyond the perimeter furthest out, whose half along the bars is `half_along` m.
     double ratio(Direction dir, double half_along) const {
-        const Column& column = s_.m.columns[size_t(k_)];
-        const double half = column.smaller_size() / 2 + s_.code.steel_beside_column(d_);
+        const PunchedArea& a = place_.area;
+        const double half = (item_.columns.size() == 1 ? s_.m().columns[size_t(item_.columns[0])].smaller_size()
+                                                       : std::min(a.c1, a.c2)) /
+                                2 +
+                            s_.code().steel_beside_column(d_);
+        const Point at = item_.columns.size() == 1 ? s_.m().columns[size_t(item_.columns[0])].at : a.centre;
         const Point across = dir == Direction::x ? Point{0, 1} : Point{-1, 0};
-        const double extra =
-            s_.steel.extra_over(bars_, dir, column.at - half * across, column.at + half * across, half_along);
-        return (s_.steel.base(bars_, dir).area() + extra / (2 * half)) / (1000 * 1000 * d_);
+        const double extra = s_.slab.steel.extra_over(bars_, dir, at - half * across, at + half * across, half_along);
+        return (s_.slab.steel.base(bars_, dir).area() + extra / (2 * half)) / (1000 * 1000 * d_);
     }
     // The weakest concrete that a perimeter may pass through, MPa.
     double weakest_concrete() const {
-        const Polygon reach = spread_out(area_.outline, last_);
-        const auto& patches = s_.m.slab.patches;
+        const Polygon reach = spread_out(place_.area.outline, last_);
+        const Model& m = s_.m();
+        const auto& patches = m.slab.patches;
         double fc = 1e300;
         bool all_in_one = false;
         for (auto it = patches.rbegin(); it != patches.rend() && !all_in_one; ++it) {
             if (!touch(reach, it->outline)) continue;
-            fc = std::min(fc, concrete_of(s_.m, it->concrete).fck);
+            fc = std::min(fc, concrete_of(m, it->concrete).fck);
             all_in_one = lies_within(reach, anticlockwise(it->outline));
         }
-        return all_in_one ? fc : std::min(fc, concrete_of(s_.m, s_.m.slab.concrete).fck);
+        return all_in_one ? fc : std::min(fc, concrete_of(m, m.slab.concrete).fck);
     }
     const Shared& s_;
-    int k_;
+    const PunchedItem& item_;
+    const PunchedPlace& place_;
     Face bars_;
-    bool of_column_;
-    std::string governs_;
     const PressedInside& inside_;
-    const PunchedArea& area_;
-    double h_, d_, furthest_, last_;
-    PunchingCase p_;  // all but forces
-    std::vector<Polygon> openings_;
-    std::vector<Perimeter> perimeters_;  // about the area's own axes
+    double d_, last_ = 0;
+    Perimeters perimeters_;
+    PunchingCase p_;  // all but the force
+    std::vector<Perimeter> tried_;
     Perimeter face_;
 };
 
-class ColumnPunching {
+const char* name_of(Position p) {
+    switch (p) {
+        case Position::edge:
+            return "edge";
+        case Position::corner:
+            return "corner";
+        case Position::wall_end:
+            return "wall-end";
+        case Position::wall_corner:
+            return "wall-corner";
+        default:
+            return "interior";
+    }
+}
+
+class ItemPunching {
   public:
-    ColumnPunching(const Shared& s, int column) : s_(s), k_(column), column_(s.m.columns[size_t(column)]) {}
+    // `first`: the item's first region in the demand.
+    ItemPunching(const Shared& s, const PunchedItem& item, size_t first) : s_(s), item_(item), first_(first) {}
 
     std::optional<PunchingAnswer> answer;
     Row row;
     std::optional<Row> starters;
 
     void run() {
-        row = row_of("punching", "Punching " + column_.id, column_.id);
-        row.unit = Unit::megapascal, row.at = column_.at, row.clause = s_.code.punching_clause();
-        const Surroundings round = look_round(s_, column_);
-        if (!round.refused.empty()) {
-            row.note = round.refused;
+        row = row_of("punching", item_.title, item_.id);
+        row.unit = Unit::megapascal, row.at = item_.at, row.clause = s_.code().punching_clause();
+        if (!item_.refused.empty()) {
+            row.note = item_.refused;
             return;
         }
-        const PunchingDemand::OfColumn& pressed = s_.demand.columns[size_t(k_)];
-        double furthest = 1e300;
-        if (round.step) {
-            const Polygon step = anticlockwise(round.step->outline);
-            for (Point q : pressed.footprint.area.outline) furthest = std::min(furthest, distance_to_rim(step, q));
-            judge(*pressed.step, s_.m.slab.thickness, 1e300, "step");
-        }
-        judge(pressed.footprint, thickness_at(s_.m, column_.at), furthest, "perimeter");
+        size_t region = first_;
+        for (const PunchedPlace& place : item_.places)
+            for (const PerimeterCourse& course : place.courses) judge(place, course, s_.demand.inside[region++]);
+        if (item_.columns.size() == 1) find_pull();
         finish();
         add_starters();
     }
 
   private:
-    void judge(const PressedInside& inside, double h, double furthest, const char* governs) {
-        const Round down(s_, k_, inside, h, furthest, governs, Face::bottom);
-        std::optional<Round> up;  // where it is wanted
+    void judge(const PunchedPlace& place, const PerimeterCourse& course, const PressedInside& inside) {
+        std::array<std::optional<Round>, 2> rounds;  // by face, where it is wanted
+        const Round* worst_round = nullptr;
+        const CombinationAnswer* worst_in = nullptr;
         for (const CombinationAnswer& c : s_.fields.combinations) {
             if (!is_design(c)) continue;
             any_ = true;
-            ColumnForce f;
-            for (size_t i = 0; i < s_.fields.cases.size(); ++i)
-                f.add(factor_in(c, s_.fields.cases[i].id), s_.forces[i][size_t(k_)]);
-            if (f.N < most_pull_) most_pull_ = f.N, pulls_in_ = c.combination.id;
-            if (f.N < 0 && !up) up.emplace(s_, k_, inside, h, furthest, governs, Face::top);
-            const Round& round = f.N < 0 ? *up : down;
-            const Round::Found found = round.judge(c, f, nullptr);
-            no_number_ |= found.no_number;
-            if (answer && !(found.use > answer->utilisation)) continue;
-            take(round, found, c, f);
-            Working by;
-            round.write_inputs(by);
-            round.write_area(round.judge(c, f, &by), by);
-            row.working = std::move(by.terms);
+            for (Face bars : {Face::bottom, Face::top}) {
+                if (!acts(c, bars, inside)) continue;
+                acts_ = true;
+                auto& round = rounds[bars == Face::top];
+                if (!round) round.emplace(s_, item_, place, course, inside, bars);
+                const Round::Found found = round->judge(c, nullptr);
+                no_number_ |= found.no_number;
+                if (place.no_size) least_side_ = std::max(least_side_, round->least_side(found.V));
+                if (found.use < 0 || (answer && !(found.use > answer->utilisation))) continue;
+                take(*round, found, c);
+                worst_round = &*round, worst_in = &c;
+            }
         }
+        if (!worst_round) return;
+        Working by;
+        worst_round->write_inputs(by);
+        worst_round->write_area(worst_round->judge(*worst_in, &by), by);
+        row.working = std::move(by.terms);
     }
-    void take(const Round& round, const Round::Found& found, const CombinationAnswer& c, const ColumnForce& f) {
+    // Whether something presses (or pulls) through the item at all.
+    bool acts(const CombinationAnswer& c, Face bars, const PressedInside& inside) const {
+        const double sense = bars == Face::top ? -1 : 1;
+        if (item_.columns.empty()) return !(bars == Face::top ? inside.up : inside.down).empty();
+        return std::any_of(item_.columns.begin(), item_.columns.end(),
+                           [&](int k) { return sense * force_in(s_, c, k).N > 0; });
+    }
+    void take(const Round& round, const Round::Found& found, const CombinationAnswer& c) {
         const PunchingVerdict& v = found.verdict;
         PunchingAnswer out;
-        out.id = column_.id, out.combination = c.combination.id, out.perimeter = found.at.length, out.V = f.N;
+        out.id = item_.id, out.combination = c.combination.id, out.perimeter = found.at->length;
         const double sense = round.is_upward() ? -1 : 1;  // as results have them: down the column and less of it
-        out.relief = sense * found.relief, out.V_net = sense * v.V_net, out.beta = v.beta,
-        out.v_from_moment = v.v_from_moment;
+        out.V = sense * found.V, out.relief = sense * found.force.relief, out.V_net = sense * found.force.V;
+        out.beta = v.beta, out.v_from_moment = v.v_from_moment;
         out.v = v.v, out.v_limit = v.v_limit, out.utilisation = found.use;
         if (found.face) out.face = {found.face->v, found.face->v_limit, found.face->utilisation};
-        out.governs = round.governs(found);
-        out.outline = round.outline(found.at.a);
-        answer = out;
+        out.governs = round.governed_by_face(found) ? "face" : round.place().governs;
+        out.position = name_of(found.at->position);
+        out.outline = round.outline(found.at->a);
+        where_ = round.place().what;
+        answer = std::move(out);
+    }
+
+    void find_pull() {
+        for (const CombinationAnswer& c : s_.fields.combinations)
+            if (is_design(c))
+                if (const double N = force_in(s_, c, item_.columns[0]).N; N < most_pull_)
+                    most_pull_ = N, pulls_in_ = c.combination.id;
     }
 
     void finish() {
         if (!any_) return leave("There is no solved strength combination to check it with.");
-        if (!answer) return leave("No force acts on this column in a strength combination.");
+        if (!answer && acts_)
+            return leave("No perimeter round it is left on the slab: rims or openings lie too near on all sides.");
+        if (!answer)
+            return leave(item_.columns.size() == 1 ? "No force acts on this column in a strength combination."
+                                                   : "No force acts here in a strength combination.");
         const bool face = answer->governs == "face";
         row.value = face ? answer->face->v : answer->v, row.limit = face ? answer->face->v_limit : answer->v_limit;
         row.combination = answer->combination;
@@ -324,41 +353,52 @@ class ColumnPunching {
                     ? "Stress at the column's face: a larger column, stronger concrete or a thicker slab would mend it."
                 : answer->V < 0
                     ? "It pulls: a thicker slab, more top steel or stronger concrete would mend it."
-                    : "A thicker slab, a patch round the column, more bottom steel or stronger concrete would mend it.";
+                    : "A thicker slab, a patch round it, more bottom steel or stronger concrete would mend it.";
+            if (!where_.empty()) row.note = "Worst " + words_of_place() + ". " + row.note;
             return;
         }
         if (no_number_) return leave("A stress of its perimeters came out as no number.");
-        if (const std::string near = what_meets(s_, column_); !near.empty())
-            return leave(
-                fmt::format("Its perimeter meets {}: what acts together is not checked as one in this version.{}", near,
-                            alone("Alone")));
+        const bool open = answer->position == "edge" || answer->position == "corner";
+        const char* to = answer->position == "edge" ? "rim" : "corner";
+        if (!where_.empty())
+            row.note = "Worst " + words_of_place() + (open ? fmt::format(", open to the {}.", to) : ".");
+        else if (open)
+            row.note = fmt::format("The perimeter open to the {} governs.", to);
+        if (least_side_ > 0)
+            row.note = fmt::format(
+                "What it stands on is not given: for the stress at its face it must be {:.0f} mm square or larger.",
+                std::ceil(1000 * least_side_));
         if (most_pull_ < -1e-6 && !has_starters())
             leave(fmt::format(
                 "It pulls with {:.0f} kN in {}; whether starter bars anchor that is not known: give them. "
                 "Its use is {:.2f}{}.",
                 -most_pull_, pulls_in_, answer->utilisation, answer->V < 0 ? ", upward with the top steel" : ""));
     }
-    bool has_starters() const { return column_.starter_diameter && column_.starter_number; }
+    std::string words_of_place() const { return where_.starts_with("round") ? where_ : "at " + where_; }
+    bool has_starters() const { return column().starter_diameter && column().starter_number; }
+    const Column& column() const { return s_.m().columns[size_t(item_.columns[0])]; }
     double concrete_of_column() const {  // MPa, of the slab or the patch below it
-        std::string id = s_.m.slab.concrete;
-        for (const SlabPatch& t : s_.m.slab.patches)
-            if (contains(t.outline, column_.at)) id = t.concrete;
-        return concrete_of(s_.m, id).fck;
+        std::string id = s_.m().slab.concrete;
+        for (const SlabPatch& t : s_.m().slab.patches)
+            if (contains(t.outline, column().at)) id = t.concrete;
+        return concrete_of(s_.m(), id).fck;
     }
     // Whether the column's own bars hold its pull in the slab.
     void add_starters() {
-        if (most_pull_ >= -1e-6 || !has_starters()) return;
-        const Steel* steel = find_id(s_.m.steels, s_.m.steel.steel);
-        Row r = row_of("anchorage", "Starter bars " + column_.id, column_.id);
-        r.at = column_.at, r.unit = Unit::kilonewton, r.combination = pulls_in_, r.clause = s_.code.punching_clause();
+        if (item_.columns.size() != 1 || most_pull_ >= -1e-6 || !has_starters()) return;
+        const Steel* steel = find_id(s_.m().steels, s_.m().steel.steel);
+        Row r = row_of("anchorage", "Starter bars " + column().id, column().id);
+        r.at = column().at, r.unit = Unit::kilonewton, r.combination = pulls_in_,
+        r.clause = s_.code().punching_clause();
         if (!steel) {
             r.note = "The bars' steel is not known.";
         } else {
             Working by;
-            const double h = thickness_at(s_.m, column_.at), there = 1000 * h - s_.m.steel.cover_bottom;
+            const double h = thickness_at(s_.m(), column().at), there = 1000 * h - s_.m().steel.cover_bottom;
             by.line({.text = "pull in " + pulls_in_, .symbol = "N", .value = -most_pull_, .unit = Unit::kilonewton});
-            const DesignCode::Starters need = s_.code.starter_bars(*column_.starter_diameter, *column_.starter_number,
-                                                                   -most_pull_, concrete_of_column(), steel->fyk, &by);
+            const DesignCode::Starters need =
+                s_.code().starter_bars(*column().starter_diameter, *column().starter_number, -most_pull_,
+                                       concrete_of_column(), steel->fyk, &by);
             by.line(
                 {.text = "depth that is there, down to the bottom cover", .value = there, .unit = Unit::millimetre});
             r.value = -most_pull_, r.limit = need.force;
@@ -379,15 +419,37 @@ class ColumnPunching {
         row.status = Status::not_checked, row.utilisation.reset();
         row.note = std::move(why);
     }
-    std::string alone(const char* how) const { return fmt::format(" {} its use is {:.2f}.", how, answer->utilisation); }
 
     const Shared& s_;
-    int k_;
-    const Column& column_;
-    bool any_ = false, no_number_ = false;
-    double most_pull_ = 0;  // kN, negative
-    std::string pulls_in_;
+    const PunchedItem& item_;
+    size_t first_;
+    bool any_ = false, acts_ = false, no_number_ = false;
+    double most_pull_ = 0;   // kN, negative
+    double least_side_ = 0;  // m, of a load whose area is not known
+    std::string pulls_in_, where_;
 };
+
+// What walls that stiffen hand on along their length, beyond what stands on them: their shear's growth.
+std::vector<HandedOn> handed_on_by_walls(const Fields& f, const Progress& progress) {
+    std::vector<HandedOn> out;
+    if (std::none_of(f.model->walls.begin(), f.model->walls.end(), [](const Wall& w) { return w.stiffens; }))
+        return out;
+    for (const MemberLine& line : member_lines(f, {}, progress)) {
+        if (line.kind != Member::Kind::wall) continue;
+        const long n = long(line.stations.size());
+        auto shear = [&](long i, long c) { return i <= 0 || i >= n - 1 ? 0.0 : line.V_alone(i, c); };  // free ends
+        for (long i = 0; i + 1 < n; ++i) {
+            HandedOn h;
+            h.at = 0.5 * (line.stations[size_t(i)].at + line.stations[size_t(i) + 1].at);
+            for (long c = 0; c < long(f.combinations.size()); ++c) {
+                const double N = shear(i + 1, c) - shear(i, c);
+                h.N.push_back(std::isfinite(N) ? N : 0);
+            }
+            out.push_back(std::move(h));
+        }
+    }
+    return out;
+}
 
 }  // namespace
 
@@ -403,23 +465,34 @@ std::vector<Row> judge_punching(const Fields& a, const BaseBars& bars,
         return {row};
     }
     const Provision steel(m, code.get(), bars);
-    out.punching_demand = find_punching_demand(
-        a, [&](double h) { return code->furthest_perimeter(h); }, before, progress);
-    const Shared slab{a, m, *code, steel, *out.punching_demand, column_forces(m)};
-    std::vector<std::unique_ptr<ColumnPunching>> columns;
-    columns.reserve(m.columns.size());
-    for (int k = 0; k < int(m.columns.size()); ++k) columns.push_back(std::make_unique<ColumnPunching>(slab, k));
-    tbb::parallel_for(size_t(0), columns.size(), [&](size_t k) {
-        progress.end_if_stopped();
-        columns[k]->run();
-    });
-    std::vector<Row> rows;
-    for (auto& c : columns) {
-        if (c->answer) out.punching.push_back(*c->answer);
-        rows.push_back(std::move(c->row));
-        if (c->starters) rows.push_back(std::move(*c->starters));
+    const PunchedSlab slab(m, *code, steel);
+    std::vector<PunchedItem> items = punched_columns(slab);
+    for (PunchedItem& w : punched_walls(slab)) items.push_back(std::move(w));
+    std::vector<Row> rows = look_at_concentrated_loads(a, slab, items, progress);
+
+    std::vector<PunchedRegion> regions;
+    std::vector<size_t> first;
+    for (const PunchedItem& item : items) {
+        first.push_back(regions.size());
+        for (const PunchedPlace& p : item.places)
+            for (const PerimeterCourse& c : p.courses) regions.push_back({p.area, c, reach_of(slab, p), item.columns});
     }
-    for (Row& r : look_at_concentrated_loads(a, *code, steel, progress)) rows.push_back(std::move(r));
+    const auto forces = column_forces(m);
+    out.punching_demand =
+        find_punching_demand(a, std::move(regions), handed_on_by_walls(a, progress), forces, before, progress);
+    const Shared shared{a, slab, *out.punching_demand, forces};
+    std::vector<std::unique_ptr<ItemPunching>> judged;
+    for (size_t k = 0; k < items.size(); ++k)
+        judged.push_back(std::make_unique<ItemPunching>(shared, items[k], first[k]));
+    tbb::parallel_for(size_t(0), judged.size(), [&](size_t k) {
+        progress.end_if_stopped();
+        judged[k]->run();
+    });
+    for (auto& j : judged) {
+        if (j->answer) out.punching.push_back(std::move(*j->answer));
+        rows.push_back(std::move(j->row));
+        if (j->starters) rows.push_back(std::move(*j->starters));
+    }
     return rows;
 }
 

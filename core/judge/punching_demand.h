@@ -1,37 +1,54 @@
-// What presses up inside perimeters round columns, for every combination: the ground's pressure as solved less all that
-// stands on the slab there. Knows no bars, no covers and no code but how far perimeters reach at most.
+// What acts inside perimeters round loaded areas, for every combination: the ground's pressure as solved less slab
+// loads, and all else that stands there: columns, walls, points, lines. Knows no bars, no covers and no code but the
+// areas that are looked at and how far perimeters reach at most.
 #pragma once
 #include <array>
 #include <functional>
 
 #include "core/fields/fields.h"
+#include "core/judge/inside_perimeter.h"
 #include "core/perimeter/perimeter.h"
 
 namespace mossbed {
 
-// Round one loaded area: a column's footprint, or the thick patch that it stands on.
+// Inside one family of perimeters, by distance from the loaded area. Moments are about the area's centre.
 struct PressedInside {
     static constexpr int rings = 20;  // distances at which the inside is integrated
-    PunchedArea area;
-    double reach = 0;                                   // m, of the last ring
-    std::vector<std::array<double, rings + 1>> relief;  // kN up, per combination of the fields
+    using Curve = std::array<ForceAt, rings + 1>;
+    double reach = 0;           // m, of the last ring
+    std::vector<Curve> ground;  // kN up, per combination of the fields: pressure less slab loads
+    std::vector<Curve> down,
+        up;  // what stands there, pressing and pulling apart, both positive; empty where nothing does
     // Between rings along the parabola through three, which even pressure follows exactly, kept between both.
-    double at(size_t combination, double a) const;
+    ForceAt at(const std::vector<Curve>& of, size_t combination, double a) const;
+};
+
+// What is looked at: a convex area, the way its perimeters run, and the columns whose force is not "what else acts".
+struct PunchedRegion {
+    PunchedArea area;
+    PerimeterCourse course;
+    double reach = 0;  // m
+    std::vector<int> own_columns;
+    bool operator==(const PunchedRegion&) const;
 };
 
 struct PunchingDemand {
-    struct OfColumn {
-        PressedInside footprint;
-        std::optional<PressedInside> step;  // where the column stands on a thicker patch without re-entrant corners
-    };
-    std::vector<OfColumn> columns;
+    std::vector<PunchedRegion> regions;
+    std::vector<PressedInside> inside;         // as the regions
     std::shared_ptr<const Solution> solution;  // that it was made from
     std::shared_ptr<const Loading> loading;
 };
 
-// `reach`: furthest perimeter, m, in a slab h m thick whatever its bars. `before` is given back where it is the same.
-std::shared_ptr<const PunchingDemand> find_punching_demand(const Fields& fields,
-                                                           const std::function<double(double h)>& reach,
+// A force of a combination at a place of the plan, kN down: what a wall that stiffens hands on along its length.
+struct HandedOn {
+    Point at;
+    std::vector<double> N;  // per combination of the fields
+};
+
+// `before` is given back where it is the same.
+std::shared_ptr<const PunchingDemand> find_punching_demand(const Fields& fields, std::vector<PunchedRegion> regions,
+                                                           const std::vector<HandedOn>& walls,
+                                                           const std::vector<std::vector<ColumnForce>>& columns,
                                                            const std::shared_ptr<const PunchingDemand>& before,
                                                            const Progress& progress = {});
 

@@ -1,13 +1,39 @@
 #include "core/perimeter/perimeter.h"
 
+#include <algorithm>
+#include <array>
+#include <boost/geometry.hpp>
+#include <boost/geometry/geometries/linestring.hpp>
+#include <boost/geometry/geometries/multi_linestring.hpp>
+#include <boost/geometry/geometries/multi_polygon.hpp>
+#include <boost/geometry/geometries/point_xy.hpp>
+#include <boost/geometry/geometries/polygon.hpp>
 #include <numbers>
 
 #include "core/base/polygons.h"
 
 namespace mossbed {
+namespace bg = boost::geometry;
 namespace {
 
 constexpr double pi = std::numbers::pi;
+
+using Xy = bg::model::d2::point_xy<double>;
+using Face = bg::model::polygon<Xy, false, false>;  // anticlockwise, open
+using Faces = bg::model::multi_polygon<Face>;
+using Line = bg::model::linestring<Xy>;
+using Lines = bg::model::multi_linestring<Line>;
+
+Face face_of(const Polygon& outer, const std::optional<Polygon>& hole = {}) {
+    Face f;
+    for (Point p : outer) f.outer().push_back({p.x, p.y});
+    if (hole) {
+        f.inners().resize(1);
+        for (Point p : *hole) f.inners()[0].push_back({p.x, p.y});
+    }
+    bg::correct(f);
+    return f;
+}
 
 // The corner of a convex ring and the outward normals of the sides before and after it.
 struct Corner {
@@ -26,7 +52,110 @@ Point prolonged(const Corner& c, double a) {
     return c.at + (2 * a / std::max(1e-12, dot(sum, sum))) * sum;
 }
 
+// The points of two convex outlines, of a polygon and of a segment, that are nearest to each other.
+std::pair<Point, Point> nearest_points(const Polygon& p, Point a, Point b) {
+    std::pair<Point, Point> best{p[0], a};
+    double least = 1e300;
+    auto look = [&](Point q, Point on) {
+        if (const double d = distance(q, on); d < least) least = d, best = {q, on};
+    };
+    for (size_t i = 0; i < p.size(); ++i) {
+        look(p[i], nearest_on_segment(p[i], a, b));
+        for (Point end : {a, b}) look(nearest_on_segment(end, p[i], p[(i + 1) % p.size()]), end);
+    }
+    return best;
+}
+
+struct FacedRim {
+    Point outward;
+    double gap;
+};
+// The rims that an area faces: the nearest point of each lies square across from it.
+std::vector<FacedRim> faced_rims(const PunchedArea& area, const SlabAround& slab, double furthest) {
+    constexpr double square = 0.94;  // cosine of 20°: rims are polygons, their true normal is not the chord's
+    std::vector<FacedRim> found;
+    auto look = [&](const Polygon& ring, double sense) {
+        for (size_t i = 0; i < ring.size(); ++i) {
+            const Point a = ring[i], b = ring[(i + 1) % ring.size()];
+            const Point outward = sense * unit(Point{(b - a).y, -(b - a).x});
+            const auto [from, to] = nearest_points(area.outline, a, b);
+            const double gap = distance(from, to);
+            if (gap > furthest || distance(a, b) < 1e-9) continue;
+            if (gap > 1e-9) {
+                if (dot(unit(to - from), outward) < square) continue;
+            } else {  // it stands at the rim: along a stretch of it, not only at its end
+                double low = 1e300, high = -1e300;
+                for (Point q : area.outline)
+                    if (distance_to_segment(q, a, b) < 1e-6)
+                        low = std::min(low, dot(q, b - a)), high = std::max(high, dot(q, b - a));
+                const bool within = area.round || high > low + 1e-6 || distance_to_segment(from, a, b) < 1e-6;
+                if (!within || dot(from - area.centre, outward) <= 0) continue;
+            }
+            found.push_back({outward, gap});
+        }
+    };
+    look(slab.rim, 1);
+    if (slab.hole) look(anticlockwise(*slab.hole), -1);
+    std::stable_sort(found.begin(), found.end(), [](const auto& a, const auto& b) { return a.gap < b.gap; });
+    std::vector<FacedRim> apart;  // sides of one bent rim count once
+    for (const FacedRim& f : found)
+        if (std::none_of(apart.begin(), apart.end(), [&](const auto& o) { return dot(o.outward, f.outward) > 0.77; }))
+            apart.push_back(f);
+    if (apart.size() > 4) apart.resize(4);
+    return apart;
+}
+
+bool is_on_slab(const Polygon& region, const SlabAround& slab) {
+    return lies_within(region, slab.rim) && !(slab.hole && touch(region, *slab.hole));
+}
+
+// Share of the way from a to b that lies between low and high.
+double share_between(double a, double b, double low, double high) {
+    if (high <= low) return 0;
+    if (std::abs(b - a) < 1e-12) return a > low && a < high ? 1 : 0;
+    return std::max(0.0, std::min(std::max(a, b), high) - std::max(std::min(a, b), low)) / std::abs(b - a);
+}
+
+double extent(const Polygon& p, Point axis) {
+    double low = 1e300, high = -1e300;
+    for (Point q : p) low = std::min(low, dot(q, axis)), high = std::max(high, dot(q, axis));
+    return high - low;
+}
+
 }  // namespace
+
+std::vector<PerimeterCourse> perimeter_courses(const PunchedArea& area, const SlabAround& slab, double furthest) {
+    const Box box = box_of(area.outline).grown(furthest + 1e-6);
+    Polygon surely = rectangle(box.middle(), box.width(), box.height());
+    PerimeterCourse closed;
+    if (is_on_slab(surely, slab) || is_on_slab(spread_out(area.outline, furthest), slab)) return {closed};
+    closed.leaves_slab = true;
+    const std::vector<FacedRim> rims = faced_rims(area, slab, furthest);
+    std::vector<PerimeterCourse> out{closed};
+    for (const FacedRim& r : rims) out.push_back({Position::edge, {r.outward}, {r.gap}, true});
+    for (size_t i = 0; i < rims.size(); ++i)
+        for (size_t j = i + 1; j < rims.size(); ++j) {
+            const bool opposite = dot(rims[i].outward, rims[j].outward) < -0.77;
+            out.push_back({opposite ? Position::edge : Position::corner,
+                           {rims[i].outward, rims[j].outward},
+                           {rims[i].gap, rims[j].gap},
+                           true});
+        }
+    return out;
+}
+
+Polygon swept_to_rims(const PunchedArea& area, const PerimeterCourse& course) {
+    Polygon swept = area.outline;
+    for (size_t i = 0; i < course.outward.size(); ++i) {
+        // just past the rim, so that it does not reach slab beyond; at a sharp corner past its tip
+        const double gap = course.to_rims[i], tip = course.position == Position::corner ? 1 : 0;
+        const double by = gap + tip * (gap + extent(area.outline, course.outward[i])) + 0.01;
+        Polygon both = swept;
+        for (Point q : swept) both.push_back(q + by * course.outward[i]);
+        swept = convex_hull(both);
+    }
+    return swept;
+}
 
 Polygon spread_out(const Polygon& p, double a) {
     Polygon out;
@@ -44,9 +173,60 @@ Polygon spread_out(const Polygon& p, double a) {
     return without_repeats(out, 1e-9);
 }
 
+Polygon kept_part(Polygon p, const std::vector<HalfPlane>& kept) {
+    for (const HalfPlane& k : kept) p = clip_to_half_plane(p, k.on_line, k.inward);
+    return p;
+}
+
+struct Perimeters::Kept {
+    Faces lit, slab;  // without and with what is shaded
+};
+
+Perimeters::~Perimeters() = default;
+Perimeters::Perimeters(Perimeters&&) noexcept = default;
+
 Perimeters::Perimeters(PunchedArea area, const PerimeterRule& rule, const std::vector<Polygon>& openings)
-    : area_(std::move(area)), rule_(rule) {
-    for (const Polygon& o : openings) add_wedge(o, rule.shade_within);
+    : Perimeters(std::move(area), rule, SlabAround{{}, {}, openings, {}}, PerimeterCourse{}) {}
+
+Perimeters::Perimeters(PunchedArea area, const PerimeterRule& rule, const SlabAround& slab, PerimeterCourse course)
+    : area_(std::move(area)),
+      rule_(rule),
+      course_(std::move(course)),
+      swept_(swept_to_rims(area_, course_)),
+      thinner_(slab.thinner) {
+    for (const Polygon& o : slab.openings) add_wedge(o, rule.shade_within);
+    if (area_.one_column && !area_.round && area_.kept.empty()) {
+        const double b = std::min(area_.c1, area_.c2), a = std::max(area_.c1, area_.c2);
+        const double b1 = std::min(b, rule.short_side), a1 = std::min({a, rule.side_ratio * b, rule.sides - b1});
+        idle1_ = area_.c1 - (area_.c1 >= area_.c2 ? a1 : b1), idle2_ = area_.c2 - (area_.c1 >= area_.c2 ? b1 : a1);
+    }
+    if (!course_.leaves_slab && shade_.empty() && area_.kept.empty()) return;
+    kept_ = std::make_unique<Kept>();
+    const double far = 1000;  // m: beyond any perimeter, in proportion to what is looked at
+    if (course_.leaves_slab)
+        kept_->slab.push_back(face_of(slab.rim, slab.hole));
+    else
+        kept_->slab.push_back(face_of(rectangle(area_.centre, 2 * far, 2 * far)));
+    for (const HalfPlane& k : area_.kept) {
+        const Point along = left_of(unit(k.inward)), o = k.on_line;
+        const Polygon beyond = anticlockwise({o + far * along, o - far * along, o - far * along - far * unit(k.inward),
+                                              o + far * along - far * unit(k.inward)});
+        Faces left;
+        bg::difference(kept_->slab, face_of(beyond), left);
+        kept_->slab = std::move(left);
+    }
+    kept_->lit = kept_->slab;
+    for (const Wedge& w : shade_) {
+        Polygon fan{area_.centre};
+        const int arcs = std::max(1, int(std::ceil(w.half / 0.2)));
+        for (int k = 0; k <= arcs; ++k) {
+            const double t = w.middle - w.half + 2 * w.half * k / arcs;
+            fan.push_back(area_.centre + far * Point{std::cos(t), std::sin(t)});
+        }
+        Faces left;
+        if (w.half < pi) bg::difference(kept_->lit, face_of(fan), left);
+        kept_->lit = std::move(left);
+    }
 }
 
 void Perimeters::add_wedge(const Polygon& o, double within) {
@@ -67,16 +247,9 @@ void Perimeters::add_wedge(const Polygon& o, double within) {
     shade_.push_back({middle + (low + high) / 2, (high - low) / 2 * wider});
 }
 
-bool Perimeters::is_shaded(Point from_centre) const {
-    const double t = std::atan2(from_centre.y, from_centre.x);
-    for (const Wedge& w : shade_)
-        if (std::abs(std::remainder(t - w.middle, 2 * pi)) < w.half) return true;
-    return false;
-}
-
-// Circles, and rectangles with round corners, that nothing shades.
+// Circles, and rectangles with round corners, of which nothing is taken and that lie in one thickness.
 bool Perimeters::closed_form(Perimeter& p) const {
-    if (!shade_.empty()) return false;
+    if (kept_ || thinner_ || idle1_ > 0 || idle2_ > 0) return false;
     const double a = p.a, c1 = area_.c1, c2 = area_.c2;
     if (area_.round) {
         const double D = c1 + 2 * a;
@@ -98,52 +271,136 @@ bool Perimeters::closed_form(Perimeter& p) const {
     return true;
 }
 
-Perimeter Perimeters::at(double a) const {
-    Perimeter p;
-    p.a = a;
-    p.shaded = !shade_.empty();
-    if (closed_form(p)) return p;
-    const Point e1 = turned({1, 0}, area_.angle), e2 = turned({0, 1}, area_.angle);
-    Point sum;
-    double sum11 = 0, sum22 = 0;
-    auto piece = [&](Point from, Point to) {
-        const Point m = 0.5 * (from + to) - area_.centre;
-        if (is_shaded(m)) return;
-        const double l = distance(from, to), x = dot(m, e1), y = dot(m, e2);
-        p.length += l, p.first1 += std::abs(x) * l, p.first2 += std::abs(y) * l;
-        sum = sum + l * Point{x, y};
-        sum11 += x * x * l, sum22 += y * y * l;
-    };
-    auto line = [&](Point from, Point to) {
-        for (int k = 0; k < 40; ++k) piece(from + (k / 40.0) * (to - from), from + ((k + 1) / 40.0) * (to - from));
-    };
-    const Polygon& q = area_.outline;
-    for (size_t i = 0; i < q.size(); ++i) {
-        const Corner c = corner_of(q, i), next = corner_of(q, (i + 1) % q.size());
+// The closed line a round the swept area.
+std::vector<Point> Perimeters::line(double a) const {
+    std::vector<Point> out;
+    for (size_t i = 0; i < swept_.size(); ++i) {
+        const Corner c = corner_of(swept_, i);
         if (!rule_.round_corners) {
-            line(prolonged(c, a), prolonged(next, a));
+            out.push_back(prolonged(c, a));
             continue;
         }
         const double t0 = c.start(), turn = c.turn();
-        const int arcs = std::max(1, int(std::abs(turn) / (pi / 60)));
-        auto on = [&](int j) {
-            return c.at + a * Point{std::cos(t0 + turn * j / arcs), std::sin(t0 + turn * j / arcs)};
-        };
-        for (int k = 0; k < arcs; ++k) piece(on(k), on(k + 1));
-        line(c.at + a * c.after, next.at + a * c.after);
+        const int arcs = a > 0 ? std::max(1, int(std::ceil(std::abs(turn) / (pi / 60)))) : 0;
+        for (int k = 0; k <= arcs; ++k) {
+            const double t = arcs == 0 ? 0 : turn * k / arcs;
+            out.push_back(c.at + a * Point{std::cos(t0 + t), std::sin(t0 + t)});
+        }
     }
-    if (p.length > 0) {
-        p.centroid = (1 / p.length) * sum;
-        p.second1 = sum11 - p.length * p.centroid.x * p.centroid.x;
-        p.second2 = sum22 - p.length * p.centroid.y * p.centroid.y;
+    out.push_back(out.front());
+    return out;
+}
+
+// Of a piece of line, from the area's centre: all of it but what lies along the idle middles of long sides.
+double Perimeters::share_that_counts(Point from, Point to) const {
+    if (idle1_ <= 0 && idle2_ <= 0) return 1;
+    const Point a = turned(from, -area_.angle), b = turned(to, -area_.angle);
+    return 1 - std::min(1.0, share_between(a.x, b.x, -idle1_ / 2, idle1_ / 2) +
+                                 share_between(a.y, b.y, -idle2_ / 2, idle2_ / 2));
+}
+
+double Perimeter::first_along(Point axis) const {
+    double sum = 0;
+    for (const auto& [at, l] : pieces) sum += std::abs(dot(at - origin, axis)) * l;
+    return sum;
+}
+
+Perimeter Perimeters::at(double a) const {
+    Perimeter p;
+    p.a = a, p.shaded = !shade_.empty(), p.position = course_.position;
+    p.axis1 = turned({1, 0}, area_.angle), p.axis2 = turned({0, 1}, area_.angle), p.c1 = area_.c1, p.c2 = area_.c2;
+    const bool open = !course_.outward.empty();
+    if (open) {
+        p.axis1 = course_.outward[0], p.axis2 = left_of(p.axis1);
+        if (course_.position == Position::corner && dot(p.axis2, course_.outward[1]) < 0) p.axis2 = -1.0 * p.axis2;
+        p.c1 = extent(area_.outline, p.axis1), p.c2 = extent(area_.outline, p.axis2);
+        p.one_sided = course_.position == Position::corner || course_.outward.size() == 1;
+    } else if (!area_.kept.empty()) {
+        p.position = area_.kept.size() == 1 ? Position::wall_end : Position::wall_corner;
     }
+    if (closed_form(p)) return p.reduced = p.length, p;
+
+    const std::vector<Point> all = line(a);
+    Lines lines;
+    Line whole;
+    for (Point q : all) whole.push_back({q.x, q.y});
+    if (kept_)
+        bg::intersection(whole, kept_->lit, lines);
+    else
+        lines.push_back(whole);
+    if (kept_ && bg::length(lines) < 1e-9) {  // nothing is left; where no slab is either, it is no perimeter
+        Lines with_shade;
+        if (p.shaded) bg::intersection(whole, kept_->slab, with_shade);
+        if (bg::length(with_shade) < 1e-9) p.a = -1;
+        return p;
+    }
+    const double longest = std::max(1e-9, double(bg::length(lines)) / 240);
+    // how far from the area's inner faces sides towards rims count in the reduced length
+    std::array<double, 2> limit{1e300, 1e300};
+    for (size_t i = 0; i < course_.outward.size(); ++i) {
+        double inner = 1e300;
+        for (Point q : area_.outline) inner = std::min(inner, dot(q - area_.centre, course_.outward[i]));
+        limit[i] =
+            inner + std::min(rule_.reduced_within, rule_.reduced_share * extent(area_.outline, course_.outward[i]));
+    }
+    Point sum;
+    for (const Line& l : lines)
+        for (size_t i = 0; i + 1 < l.size(); ++i) {
+            const Point start = Point{l[i].x(), l[i].y()} - area_.centre,
+                        end = Point{l[i + 1].x(), l[i + 1].y()} - area_.centre;
+            if (start == end) continue;
+            const int n = std::max(1, int(std::ceil(distance(start, end) / longest)));
+            for (int k = 0; k < n; ++k) {
+                const Point from = start + (double(k) / n) * (end - start),
+                            to = start + ((k + 1.0) / n) * (end - start);
+                const Point middle = 0.5 * (from + to);
+                const double share = share_that_counts(from, to), length = share * distance(from, to);
+                p.shortened |= share < 1;
+                if (length == 0) continue;
+                p.pieces.push_back({middle, length});
+                if (thinner_)
+                    if (const auto t = thinner_(middle + area_.centre))
+                        p.thin.push_back({length, t->thickness, t->beyond});
+                p.length += length;
+                sum = sum + length * middle;
+                double counts = 1;
+                for (size_t j = 0; j < course_.outward.size(); ++j)
+                    counts = std::min(counts, share_between(dot(from, course_.outward[j]), dot(to, course_.outward[j]),
+                                                            -1e300, limit[j]));
+                p.reduced += counts * length;
+            }
+        }
+    const Point middle = (1 / p.length) * sum;
+    if (open) p.origin = middle;
+    p.centroid = {dot(middle, p.axis1), dot(middle, p.axis2)};
+    for (const auto& [at, l] : p.pieces) {
+        const double x = dot(at, p.axis1) - p.centroid.x, y = dot(at, p.axis2) - p.centroid.y;
+        p.second1 += x * x * l, p.second2 += y * y * l;
+    }
+    p.first1 = p.first_along(p.axis1), p.first2 = p.first_along(p.axis2);
     return p;
 }
 
-Polygon Perimeters::outline(double a) const {
-    if (rule_.round_corners) return spread_out(area_.outline, a);
+Polygon Perimeters::region(double a) const {
     Polygon out;
-    for (size_t i = 0; i < area_.outline.size(); ++i) out.push_back(prolonged(corner_of(area_.outline, i), a));
+    if (rule_.round_corners)
+        out = spread_out(swept_, a);
+    else
+        for (size_t i = 0; i < swept_.size(); ++i) out.push_back(prolonged(corner_of(swept_, i), a));
+    return kept_part(std::move(out), area_.kept);
+}
+
+Polygon Perimeters::outline(double a) const {
+    const Polygon all = region(a);
+    if (!course_.leaves_slab || !kept_ || all.size() < 3) return all;
+    Faces parts;
+    bg::intersection(face_of(all), kept_->slab, parts);
+    const Face* largest = nullptr;
+    for (const Face& f : parts)
+        if (!largest || bg::area(f) > bg::area(*largest)) largest = &f;
+    Polygon out;
+    if (largest)
+        for (const Xy& q : largest->outer()) out.push_back({q.x(), q.y()});
     return out;
 }
 

@@ -65,7 +65,7 @@ TEST_F(Cli, SolveWritesAResultsFileThatFitsItsSchema) {
             EXPECT_EQ(c[key].size(), n) << key;
         EXPECT_NEAR(c["applied"][0].get<double>(), c["ground_reaction"][0].get<double>(), 1e-5);
     }
-    EXPECT_EQ(j["punching"].size(), 26u);
+    EXPECT_EQ(j["punching"].size(), 29u);
     EXPECT_FALSE(j["strips"][0]["sections"].empty());
     for (const json& c : j["checks"]) EXPECT_TRUE(c["status"] != "over") << c["title"];  // the demo passes
 }

@@ -1,6 +1,6 @@
 // EN 1992-1-1:2004 with amendment A1:2014, recommended values unless `settings.national` says otherwise.
 // Covered: 3.1.6 design strengths, 6.1 bending with the rectangular block of 3.1.7(3), 6.2.2 shear without links,
-// 6.4 punching of foundations without links (interior columns), 9.2.1.1 and 9.3.1.1 minimum steel and spacing.
+// 6.4 punching of foundations without links, 9.2.1.1 and 9.3.1.1 minimum steel and spacing.
 #pragma once
 #include <algorithm>
 
@@ -47,11 +47,18 @@ class EuropeanCode : public DesignCode {
     }
     std::vector<double> perimeters_to_try(double d, double furthest) const override;
     double furthest_perimeter(double d) const override { return 2 * d; }
-    PerimeterRule perimeter_rule(double d) const override { return {true, 6 * d}; }  // 6.4.2(1), (3), Figure 6.14
-    double steel_beside_column(double d) const override { return 3 * d; }            // 6.4.4(1)
-    PunchingVerdict punching(const PunchingCase& p, const Perimeter& at, double relief, Working* by) const override;
+    // 6.4.2(1), (3), Figure 6.14; 6.4.3(4), (5), Figure 6.20; of long columns ENV 1992-1-1:1991 4.3.4.2.1(2).
+    PerimeterRule perimeter_rule(double d) const override { return {true, 6 * d, 1.5 * d, 0.5, 2, 2.8 * d, 5.6 * d}; }
+    // No rule in EN 1992-1-1: half the length that ENV 1992-1-1:1991 4.3.4.2.1(2) counts of a long area.
+    double length_at_wall_end(double b, double length, double d) const override {
+        const double b1 = std::min(b, 2.8 * d);
+        return std::min({length, 2 * b, 5.6 * d - b1}) / 2;
+    }
+    double steel_beside_column(double d) const override { return 3 * d; }  // 6.4.4(1)
+    PunchingVerdict punching(const PunchingCase& p, const Perimeter& at, const PunchingForce& f,
+                             Working* by) const override;
     std::optional<PunchingVerdict> punching_at_face(const PunchingCase& p, const Perimeter& face,
-                                                    Working* by) const override;
+                                                    const PunchingForce& f, Working* by) const override;
     double harmless_force(const Section& metre) const override;
     const char* flexure_clause() const override { return "EN 1992-1-1 6.1, 3.1.7(3)"; }
     const char* minimum_clause() const override { return "EN 1992-1-1 9.2.1.1(1), 9.3.1.1(1)"; }
@@ -62,7 +69,7 @@ class EuropeanCode : public DesignCode {
 
   private:
     struct Borne;
-    void write_punching(const PunchingCase& p, const Perimeter& at, double relief, const Borne& b,
+    void write_punching(const PunchingCase& p, const Perimeter& at, const PunchingForce& f, const Borne& b,
                         const PunchingVerdict& v, Working& by) const;
     double fcd(double fck) const { return n_.alpha_cc * fck / n_.gamma_c; }
     double fyd(double fyk) const { return fyk / n_.gamma_s; }
@@ -70,6 +77,11 @@ class EuropeanCode : public DesignCode {
         double k = 0, rho = 0, v_c = 0, v_min = 0;
     };
     Borne borne(double d, double rho, double fck) const;  // mm, ratio, MPa
+    struct Along {                                        // a perimeter
+        double ud = 0, force = 0;                         // m², MN that it bears
+    };
+    Along along(const PunchingCase& p, const Perimeter& at) const;
+    double v_Rd_max(double fck) const { return n_.v_Rd_max * 0.6 * (1 - fck / 250) * fcd(fck); }  // 6.4.5(3)
     NationalChoices n_;
 };
 

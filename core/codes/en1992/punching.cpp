@@ -1,6 +1,8 @@
+#include <array>
 #include <cmath>
 #include <limits>
-#include <tuple>
+#include <span>
+#include <string>
 
 #include "core/codes/en1992/european_code.h"
 
@@ -16,53 +18,134 @@ double share_of_moment(double c1, double c2) {
     return std::min(0.8, 0.7 + (r - 2) * 0.1);
 }
 
-struct Shares {
-    double k1, k2;
-    explicit Shares(const PunchingCase& p)
-        : k1(p.round ? 0.6 : share_of_moment(p.c1, p.c2)), k2(p.round ? 0.6 : share_of_moment(p.c2, p.c1)) {}
+// β of 6.4.3: 1 or u/u*, and of each moment that counts k M/W.
+struct Eccentricity {
+    struct Moment {
+        const char* axis;  // in symbols
+        double k, M, W;
+        const char* shape;  // that k follows from
+    };
+    double even = 1;  // β of a force alone
+    std::array<Moment, 2> all{};
+    size_t count = 0;
+    const char* clause = "";
+    double u = 0;
+    std::span<const Moment> moments() const { return {all.data(), count}; }
+    void add(const char* axis, double k, double M, double W, const char* shape) {
+        if (M != 0 && W > 0) all[count++] = {axis, k, std::abs(M), W, shape};
+    }
+    double beta(double V) const {
+        double sum = even;
+        for (const Moment& m : moments()) sum += m.k * m.M / m.W * u / V;
+        return sum;
+    }
 };
 
-// (6.51): β from the moments of both directions added, with V_red and W = ∫|e| dl (6.40) at the perimeter looked at.
-double eccentricity(const PunchingCase& p, const Perimeter& at, double V) {
-    const Shares k(p);
-    return 1 + (k.k1 * std::abs(p.M1) / at.first1 + k.k2 * std::abs(p.M2) / at.first2) * at.length / V;
+// Fixed factors where a wall ends or turns: of practice, EN 1992-1-1 has none.
+constexpr double beta_wall_end = 1.35, beta_wall_corner = 1.20;  // DIN EN 1992-1-1/NA:2013, to 6.4.3(6)
+
+// Closed perimeters by (6.51), both directions added, of round columns from their resultant. Open ones, moments about
+// the column's axis: evenly along the reduced length u* and by what is left along the rim (6.44), (6.46); where the
+// force moves towards the rim by (6.39) with e of W from the perimeter's own centroid, if that is more, so that nothing
+// jumps.
+Eccentricity eccentricity(bool round, const Perimeter& at, const PunchingForce& f) {
+    Eccentricity e;
+    e.u = at.length;
+    if (at.position == Position::wall_end || at.position == Position::wall_corner) {
+        e.even = at.position == Position::wall_end ? beta_wall_end : beta_wall_corner;
+        e.clause = "DIN EN 1992-1-1/NA, to 6.4.3(6)";
+        return e;
+    }
+    const double along = share_of_moment(at.c1, at.c2), across = share_of_moment(at.c2, at.c1);
+    if (!at.one_sided) {
+        e.clause = "(6.51)";
+        if (round && at.position == Position::interior) {
+            const double M = std::hypot(f.M1, f.M2);
+            const Point axis = M > 0 ? f.M1 / M * at.axis1 + f.M2 / M * at.axis2 : at.axis1;
+            e.add("", 0.6, M, at.pieces.empty() ? at.first1 : at.first_along(axis), "0.6 for a circle");
+        } else {
+            e.add("1", round ? 0.6 : along, f.M1, at.first1, round ? "0.6 for a circle" : "by c_1/c_2");
+            e.add("2", round ? 0.6 : across, f.M2, at.first2, round ? "0.6 for a circle" : "by c_2/c_1");
+        }
+        return e;
+    }
+    Eccentricity even = e, outward = e;
+    even.even = at.reduced > 0 ? at.length / at.reduced : 1;
+    if (at.position == Position::edge) {
+        even.clause = "(6.44)", outward.clause = "(6.39)";
+        even.add("2", share_of_moment(at.c2, 2 * at.c1), f.M2, at.first2, "by c_2/(2 c_1)");
+        outward.add("2", across, f.M2, at.first2, "by c_2/c_1");
+    } else {
+        even.clause = "(6.46)", outward.clause = "(6.39)";
+        outward.add("2", across, std::max(0.0, f.M2), at.first2, "by c_2/c_1");
+    }
+    outward.add("1", along, std::max(0.0, f.M1), at.first1, "by c_1/c_2");
+    return outward.beta(f.V) > even.beta(f.V) ? outward : even;
 }
 
-Term term_of_eccentricity(const PunchingCase& p, const Perimeter& at, double V, double beta) {
-    const Shares k(p);
-    return {.text = "eccentricity, both directions added",
-            .symbol = "β",
-            .formula = "1 + ({k_1} · {|M_1|}/{W_1} + {k_2} · {|M_2|}/{W_2}) · {u}/{V}",
-            .put_in = {{"k_1", k.k1, Unit::none, 2},
-                       {"|M_1|", std::abs(p.M1), Unit::kilonewton_metre},
-                       {"W_1", at.first1, Unit::square_metre},
-                       {"k_2", k.k2, Unit::none, 2},
-                       {"|M_2|", std::abs(p.M2), Unit::kilonewton_metre},
-                       {"W_2", at.first2, Unit::square_metre},
-                       {"u", at.length, Unit::metre},
-                       {"V", V, Unit::kilonewton}},
-            .value = beta,
-            .clause = "(6.51)"};
-}
-
-// What (6.51) takes of the perimeter and of the column's shape, along its own axes.
-void write_moduli(const PunchingCase& p, const Perimeter& at, const char* of, Working& by) {
-    const Shares k(p);
-    for (const auto& [axis, W, share, M] :
-         {std::tuple{1, at.first1, k.k1, p.M1}, std::tuple{2, at.first2, k.k2, p.M2}}) {
-        if (M == 0) continue;
-        const std::string n = std::to_string(axis);
-        by.line({.text = "share of M_" + n + " that unbalanced shear takes",
-                 .symbol = "k_" + n,
-                 .formula = p.round ? "0.6 for a circle" : "by c_1/c_2",
-                 .value = share,
+void write_eccentricity(const Eccentricity& e, const Perimeter& at, const char* of, double V, Working& by) {
+    for (const auto& m : e.moments()) {
+        const std::string n = *m.axis ? std::string("_") + m.axis : "";
+        by.line({.text = "share of M" + n + " that unbalanced shear takes",
+                 .symbol = "k" + n,
+                 .formula = m.shape,
+                 .value = m.k,
                  .clause = "Table 6.1"});
-        by.line({.text = std::string("modulus of the perimeter") + of + " along axis " + n,
-                 .symbol = "W_" + n,
+        by.line({.text = std::string("modulus of the perimeter") + of +
+                         (!*m.axis       ? ", along the eccentricity"
+                          : at.one_sided ? (*m.axis == '1' ? ", towards the rim, about its centroid"
+                                                           : ", the other way, about its centroid")
+                                         : std::string(" along axis ") + m.axis),
+                 .symbol = "W" + n,
                  .formula = "∫ |e| dl",
-                 .value = W,
+                 .value = m.W,
                  .unit = Unit::square_metre,
                  .clause = "(6.40)"});
+    }
+    Term t{.text = e.count == 0 && e.even == 1 ? "no eccentricity counts" : "eccentricity",
+           .symbol = "β",
+           .value = e.beta(V),
+           .clause = e.clause};
+    if (at.position == Position::wall_end) t.text = "where a wall ends";
+    if (at.position == Position::wall_corner) t.text = "where a wall turns";
+    if (*of)
+        t.text += " at the face, with its own perimeter";
+    else if (e.count > 1)
+        t.text = "eccentricity, both directions added";
+    std::string sum;
+    if (at.one_sided && e.even != 1) {
+        t.formula = "{u}/{u*}";
+        t.put_in = {{"u", at.length, Unit::metre}, {"u*", at.reduced, Unit::metre}};
+    } else if (!e.count == 0) {
+        t.formula = "1";
+        t.put_in.push_back({"u", at.length, Unit::metre});
+    }
+    if (!e.count == 0) {
+        for (const auto& m : e.moments()) {
+            const std::string n = *m.axis ? std::string("_") + m.axis : "";
+            sum += (sum.empty() ? "{k" : " + {k") + n + "} · {|M" + n + "|}/{W" + n + "}";
+            t.put_in.push_back({"k" + n, m.k, Unit::none, 2});
+            t.put_in.push_back({"|M" + n + "|", m.M, Unit::kilonewton_metre});
+            t.put_in.push_back({"W" + n, m.W, Unit::square_metre});
+        }
+        t.formula += (e.count > 1 ? " + (" + sum + ")" : " + " + sum) + " · {u}/{V}";
+        t.put_in.push_back({"V", V, Unit::kilonewton});
+    }
+    by.line(std::move(t));
+}
+
+const char* words_of(Position p) {
+    switch (p) {
+        case Position::edge:
+            return "open to the rim, its ends square to it";
+        case Position::corner:
+            return "open to the corner, its ends square to the rims";
+        case Position::wall_end:
+            return "round the end of the wall";
+        case Position::wall_corner:
+            return "round the corner of the wall";
+        default:
+            return "";
     }
 }
 
@@ -76,39 +159,55 @@ std::vector<double> EuropeanCode::perimeters_to_try(double d, double furthest) c
     return a;
 }
 
-PunchingVerdict EuropeanCode::punching(const PunchingCase& p, const Perimeter& at, double relief, Working* by) const {
-    const double d = p.d, d_mm = 1000 * d;
-    const Borne b = borne(d_mm, std::sqrt(p.rho_x * p.rho_y), p.fc);
+// What a perimeter bears by (6.50), stretch by stretch: in a thinner slab with its depth, its steel ratio and the
+// distance from the step, but no more than the thick slab there.
+EuropeanCode::Along EuropeanCode::along(const PunchingCase& p, const Perimeter& at) const {
+    const double rho = std::sqrt(p.rho_x * p.rho_y);
+    auto borne_by = [&](double d, double a) {  // MN/m
+        const Borne b = borne(1000 * d, std::min(0.02, rho * p.d / d), p.fc);
+        return std::max(b.v_c, b.v_min) * d * std::max(1.0, 2 * d / std::max(a, 1e-9));
+    };
+    const double thick = borne_by(p.d, at.a);
+    Along out{at.length * p.d, at.length * thick};
+    for (const Perimeter::Thin& t : at.thin) {
+        const double d = p.depth_of(t.thickness);
+        if (d >= p.d) continue;
+        out.ud -= t.length * (p.d - d);
+        out.force -= t.length * (thick - std::min(thick, borne_by(std::max(d, 1e-6), t.beyond)));
+    }
+    return out;
+}
+
+PunchingVerdict EuropeanCode::punching(const PunchingCase& p, const Perimeter& at, const PunchingForce& f,
+                                       Working* by) const {
+    const Borne b = borne(1000 * p.d, std::sqrt(p.rho_x * p.rho_y), p.fc);
     PunchingVerdict v;
     if (p.V <= 0) return v;
-    v.V_net = p.V - relief;
-    v.v_limit = std::max(b.v_c, b.v_min) * 2 * d / at.a;  // (6.50)
-    if (v.V_net > 0 && at.length <= 1e-9 * d) {           // no perimeter is left that could carry it
+    v.V_net = f.V;
+    const Along along_it = along(p, at);
+    v.v_limit = at.thin.empty() ? std::max(b.v_c, b.v_min) * 2 * p.d / at.a  // (6.50)
+                                : along_it.force / along_it.ud;
+    if (v.V_net > 0 && at.length <= 1e-9 * p.d) {  // no perimeter is left that could carry it
         v.utilisation = std::numeric_limits<double>::infinity();
     } else if (v.V_net > 0) {
-        v.beta = eccentricity(p, at, v.V_net);
-        v.v = *v.beta * v.V_net / (at.length * d) / 1000;
-        v.v_from_moment = (*v.beta - 1) * v.V_net / (at.length * d) / 1000;
+        v.beta = eccentricity(p.round, at, f).beta(f.V);
+        v.v = *v.beta * v.V_net / along_it.ud / 1000;
+        v.v_from_moment = (*v.beta - 1) * v.V_net / along_it.ud / 1000;
         v.utilisation = v.v / v.v_limit;
     }
-    if (by) write_punching(p, at, relief, b, v, *by);
+    if (by) write_punching(p, at, f, b, v, *by);
     return v;
 }
 
-void EuropeanCode::write_punching(const PunchingCase& p, const Perimeter& at, double relief, const Borne& b,
+void EuropeanCode::write_punching(const PunchingCase& p, const Perimeter& at, const PunchingForce& f, const Borne& b,
                                   const PunchingVerdict& v, Working& by) const {
+    const Along along_it = along(p, at);
+    const bool stepped = !at.thin.empty();
     const Measure d{"d", 1000 * p.d, Unit::millimetre}, fck{"f_ck", p.fc, Unit::megapascal, 0};
     by.line({.text = p.upward ? "force that the column pulls up with" : "force down the column",
              .symbol = "V_Ed",
              .value = p.V,
              .unit = Unit::kilonewton});
-    by.line({.text = "moments into the slab, eccentric along the column's x and y",
-             .symbol = "M_Ed",
-             .formula = "√({|M_1|}² + {|M_2|}²)",
-             .put_in = {{"|M_1|", std::abs(p.M1), Unit::kilonewton_metre},
-                        {"|M_2|", std::abs(p.M2), Unit::kilonewton_metre}},
-             .value = std::hypot(p.M1, p.M2),
-             .unit = Unit::kilonewton_metre});
     by.line(
         {.text = "effective depth, mean of both layers", .symbol = "d", .value = 1000 * p.d, .unit = Unit::millimetre});
     by.line({.text = "size effect",
@@ -153,27 +252,58 @@ void EuropeanCode::write_punching(const PunchingCase& p, const Perimeter& at, do
              .symbol = "a",
              .value = 1000 * at.a,
              .unit = Unit::millimetre});
-    by.line({.text = at.shaded ? "perimeter there, less what openings shade" : "perimeter there",
+    const std::string open = words_of(at.position);
+    by.line({.text = std::string("perimeter there") + (open.empty() ? "" : ", " + open) +
+                     (at.shaded ? ", less what openings shade" : "") +
+                     (at.shortened ? ", of a long column only what lies near its ends" : ""),
              .symbol = "u",
              .value = at.length,
              .unit = Unit::metre,
-             .clause = at.shaded ? "6.4.2(3)" : ""});
+             .clause = at.shortened                      ? "ENV 1992-1-1 4.3.4.2.1(2)"
+                       : at.shaded                       ? "6.4.2(3)"
+                       : at.position == Position::edge   ? "6.4.2(4)"
+                       : at.position == Position::corner ? "6.4.2(4)"
+                                                         : ""});
+    if (at.one_sided)
+        by.line({.text = "reduced: sides towards the rim up to 1.5 d and half the column",
+                 .symbol = "u*",
+                 .value = at.reduced,
+                 .unit = Unit::metre,
+                 .clause = "Figure 6.20"});
+    if (stepped) {
+        by.line({.text = "effective depth along it, the slab being thinner in places",
+                 .symbol = "d",
+                 .formula = "∫ d dl/{u}",
+                 .put_in = {{"u", at.length, Unit::metre}},
+                 .value = 1000 * along_it.ud / at.length,
+                 .unit = Unit::millimetre});
+    }
+    const Measure d_there{"d", 1000 * along_it.ud / std::max(at.length, 1e-12), Unit::millimetre};
     by.line(
         {.text = p.upward ? "slab loads less ground pressure inside it" : "ground pressure less slab loads inside it",
          .symbol = "ΔV_Ed",
-         .value = relief,
+         .value = f.relief,
          .unit = Unit::kilonewton,
          .clause = "6.4.4(2)"});
     by.line({.text = "net force",
              .symbol = "V_Ed,red",
              .formula = "{V_Ed} − {ΔV_Ed}",
-             .put_in = {{"V_Ed", p.V, Unit::kilonewton}, {"ΔV_Ed", relief, Unit::kilonewton}},
+             .put_in = {{"V_Ed", p.V, Unit::kilonewton}, {"ΔV_Ed", f.relief, Unit::kilonewton}},
              .value = v.V_net,
              .unit = Unit::kilonewton,
              .clause = "(6.48)"});
     if (v.beta) {
-        write_moduli(p, at, "", by);
-        by.line(term_of_eccentricity(p, at, v.V_net, *v.beta));
+        const Eccentricity e = eccentricity(p.round, at, f);
+        if (!e.count == 0 || (at.one_sided && (f.M1 != 0 || f.M2 != 0)))
+            by.line({.text = std::string("moments about the loaded area's middle, less what the ground inside turns "
+                                         "back") +
+                             (at.one_sided ? "; positive towards the rim" : ""),
+                     .symbol = "M_Ed",
+                     .formula = "√({M_1}² + {M_2}²)",
+                     .put_in = {{"M_1", f.M1, Unit::kilonewton_metre}, {"M_2", f.M2, Unit::kilonewton_metre}},
+                     .value = std::hypot(f.M1, f.M2),
+                     .unit = Unit::kilonewton_metre});
+        write_eccentricity(e, at, "", v.V_net, by);
     }
     by.line({.text = "stress",
              .symbol = "v_Ed",
@@ -181,49 +311,74 @@ void EuropeanCode::write_punching(const PunchingCase& p, const Perimeter& at, do
              .put_in = {{"β", v.beta.value_or(1), Unit::none, 3},
                         {"V_Ed,red", v.V_net, Unit::kilonewton},
                         {"u", at.length, Unit::metre},
-                        d},
+                        d_there},
              .value = v.v,
              .unit = Unit::megapascal,
              .clause = "(6.49)"});
-    by.line({.text = "borne",
-             .symbol = "v_Rd",
-             .formula = "max({v_Rd,c}, {v_min}) · 2 · {d}/{a}",
-             .put_in = {{"v_Rd,c", b.v_c, Unit::megapascal},
-                        {"v_min", b.v_min, Unit::megapascal},
-                        d,
-                        {"a", 1000 * at.a, Unit::millimetre}},
-             .value = v.v_limit,
-             .unit = Unit::megapascal,
-             .clause = "(6.50)"});
+    if (stepped)
+        by.line({.text = "borne, mean over its stretches: in the thinner slab with its own depth and the distance from "
+                         "the step",
+                 .symbol = "v_Rd",
+                 .formula = "∫ max({v_Rd,c}, {v_min}) · (2 d/a) · d dl/({u} · {d})",
+                 .put_in = {{"v_Rd,c", b.v_c, Unit::megapascal},
+                            {"v_min", b.v_min, Unit::megapascal},
+                            {"u", at.length, Unit::metre},
+                            d_there},
+                 .value = v.v_limit,
+                 .unit = Unit::megapascal,
+                 .clause = "(6.50)"});
+    else
+        by.line({.text = "borne",
+                 .symbol = "v_Rd",
+                 .formula = "max({v_Rd,c}, {v_min}) · 2 · {d}/{a}",
+                 .put_in = {{"v_Rd,c", b.v_c, Unit::megapascal},
+                            {"v_min", b.v_min, Unit::megapascal},
+                            d,
+                            {"a", 1000 * at.a, Unit::millimetre}},
+                 .value = v.v_limit,
+                 .unit = Unit::megapascal,
+                 .clause = "(6.50)"});
     by.line({.text = "use at the perimeter",
              .formula = "{v_Ed}/{v_Rd}",
              .put_in = {{"v_Ed", v.v, Unit::megapascal}, {"v_Rd", v.v_limit, Unit::megapascal}},
              .value = v.utilisation});
 }
 
-// Face of the column, 6.4.5(3): u0 the footprint's perimeter, the whole force.
+// Face of the column, 6.4.5(3): the whole force along u0, with the β of that length. Inside the slab u0 is the
+// footprint's perimeter, at a rim c2 + 3d ≤ c2 + 2 c1, at a corner 3d ≤ c1 + c2.
 std::optional<PunchingVerdict> EuropeanCode::punching_at_face(const PunchingCase& p, const Perimeter& face,
-                                                              Working* by) const {
-    if (p.V <= 0) return std::nullopt;
-    const double nu = 0.6 * (1 - p.fc / 250);
+                                                              const PunchingForce& f, Working* by) const {
+    if (p.V <= 0 || face.length <= 0) return std::nullopt;
+    const bool edge = face.one_sided && face.position == Position::edge,
+               corner = face.one_sided && face.position == Position::corner;
+    const double u0 = edge     ? face.c2 + std::min(3 * p.d, 2 * face.c1)
+                      : corner ? std::min(3 * p.d, face.c1 + face.c2)
+                               : face.length;
+    Perimeter own = face;
+    own.reduced = own.length;  // u0 is a reduced length already
+    const Eccentricity e = eccentricity(p.round, own, {0, p.V, f.M1, f.M2});
     PunchingVerdict v;
     v.V_net = p.V;
-    v.beta = eccentricity(p, face, p.V);
-    v.v = *v.beta * p.V / (face.length * p.d) / 1000;
-    v.v_from_moment = (*v.beta - 1) * p.V / (face.length * p.d) / 1000;
-    v.v_limit = n_.v_Rd_max * nu * fcd(p.fc);
+    v.beta = e.beta(p.V);
+    v.v = *v.beta * p.V / (u0 * p.d) / 1000;
+    v.v_from_moment = (*v.beta - 1) * p.V / (u0 * p.d) / 1000;
+    v.v_limit = v_Rd_max(p.fc);
     v.utilisation = v.v / v.v_limit;
     if (by) {
-        write_moduli(p, face, " of the face", *by);
-        Term beta = term_of_eccentricity(p, face, p.V, *v.beta);
-        beta.text = "eccentricity at the face, with its own perimeter";
-        by->line(std::move(beta));
+        if (edge || corner)
+            by->line({.text = edge ? "length at the face: c_2 + 3 d, at most c_2 + 2 c_1, c_1 towards the rim"
+                                   : "length at the face: 3 d, at most c_1 + c_2",
+                      .symbol = "u_0",
+                      .value = u0,
+                      .unit = Unit::metre,
+                      .clause = "6.4.5(3)"});
+        write_eccentricity(e, own, " of the face", p.V, *by);
         by->line({.text = "stress at the face",
                   .symbol = "v_Ed",
                   .formula = "{β} · {V_Ed}/({u_0} · {d})",
                   .put_in = {{"β", *v.beta, Unit::none, 3},
                              {"V_Ed", p.V, Unit::kilonewton},
-                             {"u_0", face.length, Unit::metre},
+                             {"u_0", u0, Unit::metre},
                              {"d", 1000 * p.d, Unit::millimetre}},
                   .value = v.v,
                   .unit = Unit::megapascal,

@@ -94,29 +94,36 @@ TEST(NeverSilent, ANumberThatIsNoneJudgesNothing) {
     EXPECT_FALSE(r.utilisation);
 }
 
-TEST(NeverSilent, ColumnsWhosePerimetersMeetAreNotJudgedOneByOne) {
+TEST(NeverSilent, ColumnsWhosePerimetersMeetAreJudgedTogetherToo) {
     Model m = designed(box(0, 0, 10, 10));
     m.columns = {column("A", 4.6, 5, 0.4), column("B", 5.4, 5, 0.4), column("C", 1.9, 1.9, 0.4)};
     for (const char* id : {"A", "B", "C"}) load(m, {ColumnLoad{id, 700, 0, 0, 0, 0}, {}});
     const auto a = solve(m);
-    EXPECT_EQ(row(*a, "punching", "A").status, Status::not_checked);
-    EXPECT_THAT(row(*a, "punching", "A").note, HasSubstr("meets that of column B"));
-    EXPECT_EQ(row(*a, "punching", "B").status, Status::not_checked);
+    EXPECT_GT(*row(*a, "punching", "A+B").utilisation, 1.2 * *row(*a, "punching", "A").utilisation);
+    EXPECT_THAT(row(*a, "punching", "A+B").title, HasSubstr("together"));
+    EXPECT_EQ(row(*a, "punching", "A+C").title, "no such row");
     EXPECT_EQ(row(*a, "punching", "C").status, Status::pass);
     // Round the thick patches that they stand on, perimeters reach further.
     Model thick = m;
     thick.columns = {column("A", 3, 5, 0.4), column("B", 7, 5, 0.4)};
     thick.loads.cases[0].items.resize(2);
-    EXPECT_EQ(row(thick, "punching", "A").status, Status::pass);
+    EXPECT_EQ(row(thick, "punching", "A+B").title, "no such row");
     for (auto [id, x] : {std::pair{"P", 3.0}, {"Q", 7.0}}) {
         SlabPatch t;
         t.id = id, t.outline = box(x - 1.1, 3.9, x + 1.1, 6.1), t.thickness = 0.9, t.flush = Flush::middle;
         thick.slab.patches.push_back(t);
     }
-    EXPECT_THAT(row(thick, "punching", "A").note, HasSubstr("meets that of column B"));
-    m.loads.cases[0].items.clear();  // one that is over alone stays over
-    for (const char* id : {"A", "B"}) load(m, {ColumnLoad{id, 4000, 0, 0, 0, 0}, {}});
-    EXPECT_EQ(row(m, "punching", "A").status, Status::over);
+    EXPECT_EQ(row(thick, "punching", "A+B").status, Status::pass);
+    m.loads.cases[0].items.clear();  // a neighbour that pulls relieves nothing
+    load(m, {ColumnLoad{"A", 700, 0, 0, 0, 0}, {}});
+    load(m, {ColumnLoad{"B", -650, 0, 0, 0, 0}, {}});
+    load(m, {SlabLoad{20}, {}});
+    const auto b = solve(m);
+    for (const PunchingAnswer& p : b->punching)
+        if (p.id == "A+B") {
+            EXPECT_NEAR(p.V, 700, 1e-9);
+        }
+    EXPECT_EQ(row(*b, "punching", "A+B").combination, "S");
 }
 
 TEST(NeverSilent, AColumnThatPullsIsNotPassed) {
@@ -132,7 +139,7 @@ TEST(NeverSilent, AColumnThatPullsIsNotPassed) {
     EXPECT_THAT(r.note, HasSubstr("pulls with 500 kN in S"));
 }
 
-TEST(NeverSilent, WallsAndHeavyPointLoadsSaySo) {
+TEST(NeverSilent, WallsAndHeavyLoadsArePunchedOrSaySo) {
     Model m = designed(box(0, 0, 10, 10));
     Wall w;
     w.id = "W1", w.path = {{4, 5}, {6, 5}}, w.stiffens = false;
@@ -141,9 +148,9 @@ TEST(NeverSilent, WallsAndHeavyPointLoadsSaySo) {
     load(m, {PointLoad{{2, 2}, 900, 0, 0}, {}});
     load(m, {PointLoad{{8, 2}, 15, 0, 0}, {}});  // π · 0.45 MPa · 0.53² = 400 kN: no slab punches under 15
     const auto a = solve(m);
-    EXPECT_EQ(row(*a, "punching", "W1").status, Status::not_checked);
-    EXPECT_EQ(row(*a, "punching", "G item 2").status, Status::not_checked);
-    EXPECT_THAT(row(*a, "punching", "G item 2").note, HasSubstr("900 kN"));
+    EXPECT_NE(row(*a, "punching", "W1").status, Status::not_checked);
+    EXPECT_GT(*row(*a, "punching", "W1").utilisation, 0.5);
+    EXPECT_NE(row(*a, "punching", "G item 2").status, Status::not_checked);
     EXPECT_EQ(row(*a, "punching", "G item 3").title, "no such row");
     // A line as heavy as a wall's, and a machine on a small area, say so too; a load over the floor does not.
     m = designed(box(0, 0, 10, 10));
