@@ -39,6 +39,7 @@ CutScene CutView::scene() {
                              ? combinations_for(*desk_->answer(), desk_->envelope()->purpose)
                              : std::vector{int(desk_->combination() - desk_->answer()->combinations.data())};
     }
+    s.punched = desk_->punching();
     s.wide = desk_->stop == Stop::ground;
     s.hair = desk_->hair;
     s.stale = desk_->is_old();

@@ -110,7 +110,8 @@ QString table_of(const std::vector<BracketRow>& rows) {
 
 }  // namespace
 
-constexpr std::array asides{&Desk::mesh_report, &Desk::comparison_report, &Desk::bracket_report, &Desk::curve_report};
+constexpr std::array asides{&Desk::mesh_report, &Desk::comparison_report, &Desk::bracket_report, &Desk::curve_report,
+                            &Desk::mends_report};
 
 void Desk::run_aside(QString Desk::*report, const QString& busy, SideRun::Work work, std::function<void()> done) {
     for (QString Desk::*other : asides)
@@ -141,6 +142,40 @@ void Desk::draw_curve() {
             if (!curve_report.isEmpty()) return;  // why there is none
             curve = made;
         });
+}
+
+std::string Desk::punched() const {
+    if (stop != Stop::shear) return {};
+    if (chosen.size() == 1) return chosen.begin()->id;
+    return chosen.empty() ? punched_ : std::string();
+}
+
+const PunchingAnswer* Desk::punching() const {
+    const std::string id = punched();
+    if (answer_ && !id.empty())
+        for (const PunchingAnswer& p : answer_->punching)
+            if (p.id == id) return &p;
+    return nullptr;
+}
+
+void Desk::seek_mends() {
+    const std::string id = punched();
+    if (id.empty()) return;
+    auto found = std::make_shared<std::vector<PunchingMend>>();
+    mends.clear(), mends_of = id;
+    run_aside(
+        &Desk::mends_report, "Trying sizes …",
+        [m = now(), id, found, before = in_step() ? answer_ : nullptr](const Progress& p) {
+            *found = punching_mends(m, id, before.get(), {}, p);
+            return QString();
+        },
+        [this, found] { mends = *found; });
+}
+
+void Desk::take_mend(size_t index) {
+    if (index >= mends.size() || !mends[index].model) return;
+    const PunchingMend mend = mends[index];  // the edit lets go of them
+    document_.apply("Take " + QString::fromStdString(mend.what), Model(*mend.model));
 }
 
 void Desk::pick_for_curve(Point at) {
@@ -239,7 +274,7 @@ void Desk::on_model() {
     said_of_loads_.clear();  // what was said was about another model
     if (taking_table) taking_table->take_again(now());
     if (taking_drawing) taking_drawing->take_again(now());
-    curve.reset();
+    curve.reset(), mends.clear();
     if (std::any_of(asides.begin(), asides.end(), [&](auto report) { return !(this->*report).isEmpty(); })) {
         aside_.give_up();
         for (auto report : asides) (this->*report).clear();  // they were about another model
@@ -272,6 +307,7 @@ void Desk::start_clean() {
     answer_revision_ =
         document_.revision() + 1;  // of the model that comes: what still runs for the old one is not heard
     problems_.clear(), bands_.clear(), chosen.clear();
+    punched_.clear(), mends.clear();
     flag.reset(), flag_area.clear(), curve_at.clear(), pin.reset(), hair.reset(), pointer_at.reset();
     taking.reset(), taking_table.reset(), taking_drawing.reset(), last_table_.reset();
     combination_id.clear(), load_case.clear(), envelope_.reset(), cut_is_set_ = false;
@@ -542,8 +578,13 @@ void Desk::remove(const Things& things) {
 }
 
 void Desk::choose(Things things) {
-    said_of_loads_.clear();
+    said_of_loads_.clear(), punched_.clear();
     chosen = std::move(things);
+    if (const PunchingAnswer* p = punching()) {  // at Shear the Cut shows its cone, below it what pushes back
+        cut_through(p->centre);
+        if (!envelope_ && combination_id != p->combination) combination_id = p->combination, refresh_maps();
+        return Q_EMIT changed(choice | view);
+    }
     Q_EMIT changed(choice);
 }
 
@@ -562,6 +603,15 @@ void Desk::set_cut(Point a, Point b) {
     Q_EMIT changed(view);
 }
 
+// Keeping its direction.
+void Desk::cut_through(Point at) {
+    const Point u = unit(cut[1] - cut[0]), n = left_of(u);
+    const double off = dot(at - cut[0], n);
+    cut = {cut[0] + off * n, cut[1] + off * n};
+    cut_is_set_ = true;
+    hair = dot(at - cut[0], u);
+}
+
 void Desk::fly_to(const Row& row) {
     if (!row.combination.empty()) combination_id = row.combination, envelope_.reset();
     if (row.id == "settlement" || row.id == "distortion" || row.id == "tilt") quantity = Quantity::settlement;
@@ -572,18 +622,22 @@ void Desk::fly_to(const Row& row) {
                 quantity = s.strip.direction == Direction::x ? Quantity::mx : Quantity::my;
     }
     refresh_maps();
+    if (row.id == "punching") {
+        punched_ = row.item;
+        if (stop == Stop::shear) {  // in hand: its page lies in the Tray
+            chosen.clear();
+            if (find_id(now().columns, row.item)) chosen = {{ThingKind::column, row.item}};
+            if (find_id(now().walls, row.item)) chosen = {{ThingKind::wall, row.item}};
+            Q_EMIT changed(choice);
+        }
+    }
     flag = row.at;
     flag_area = row.area, is_flag_over = row.status == Status::over;
     flag_text = row.utilisation ? QString::fromStdString(row.item.empty() ? row.title : row.item) +
                                       QString(" %1").arg(look::number(*row.utilisation, 2))
                                 : QString();
-    if (row.at) {  // the cut goes through the place, keeping its direction
-        const Point u = unit(cut[1] - cut[0]), n = left_of(u);
-        const double off = dot(*row.at - cut[0], n);
-        cut = {cut[0] + off * n, cut[1] + off * n};
-        cut_is_set_ = true;
-        hair = dot(*row.at - cut[0], u);
-    }
+    if (row.id == "punching" && stop == Stop::shear) flag_text.clear();  // its use stands beside it
+    if (row.at) cut_through(*row.at);
     Q_EMIT changed(view);
     Q_EMIT flew();
 }

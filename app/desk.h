@@ -14,6 +14,7 @@
 #include "app/tools/tool_kind.h"
 #include "core/answer/combination_summary.h"
 #include "core/answer/curve.h"
+#include "core/answer/punching_mends.h"
 #include "core/fields/depth_chart.h"
 #include "core/fields/envelope.h"
 #include "core/ground/soil_profile.h"
@@ -119,6 +120,7 @@ class Desk : public QObject {
     // Deletes; what carries loads is said first and goes the second time it is asked for.
     void remove(const Things& things);
     void set_cut(Point a, Point b);
+    void cut_through(Point at);
     void fly_to(const Row& row);
     void hold(bool on);
     void solve_now();  // full
@@ -139,6 +141,16 @@ class Desk : public QObject {
     std::shared_ptr<const Curve> curve;
     QString curve_report;  // that it is being drawn, or why it cannot be
     void put_water_in();   // what a base below known water wants
+
+    // Punching: the row looked at, of the one column or wall that is chosen, else of the last row flown to.
+    std::string punched() const;
+    const PunchingAnswer* punching() const;  // of that row, where something was worked out
+    // What would mend it, or the least that passes, tried beside the engine until the model changes.
+    void seek_mends();
+    std::vector<PunchingMend> mends;
+    std::string mends_of;
+    QString mends_report;  // that it is being tried, or why it cannot be
+    void take_mend(size_t index);
 
     // The ground: the borehole in hand (−1 none), the point whose depth chart is kept, a report being taken over.
     int borehole() const;
@@ -188,6 +200,7 @@ class Desk : public QObject {
     std::map<Quantity, Bands> bands_;
     std::map<ToolKind, FigureKind> figures_;
     Things said_of_loads_;  // that their loads go too
+    std::string punched_;   // the row of punching flown to last
     void refresh_patterns();
     std::optional<Model> drawn_last_;  // the patterns as the model gave them; none: of another document
     FieldMap map_, settlement_;

@@ -67,6 +67,10 @@ LowerPane::LowerPane(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk)
     curve_tab_->setToolTip("load against settlement, of the combination looked at");
     connect(curve_tab_, &QToolButton::clicked, this, &LowerPane::show_curve);
     head->addWidget(curve_tab_);
+    punching_tab_ = add_button("Punching", "pane-punching");
+    punching_tab_->setCheckable(true);
+    connect(punching_tab_, &QToolButton::clicked, this, &LowerPane::show_punching);
+    head->addWidget(punching_tab_);
     text_ = new QLabel;
     text_->setProperty("faint", true);
     text_->setFont(look::font(look::Size::small));
@@ -144,7 +148,10 @@ void LowerPane::follow_stop() {
     const bool combine = desk_->stop == Stop::loads || desk_->stop == Stop::contact;
     combinations_tab_->setVisible(combine);
     curve_tab_->setVisible(desk_->stop == Stop::contact);
-    if ((shows_combinations_ && !combine) || (shows_curve_ && desk_->stop != Stop::contact)) show_cut();
+    punching_tab_->setVisible(desk_->stop == Stop::shear);
+    if ((shows_combinations_ && !combine) || (shows_curve_ && desk_->stop != Stop::contact) ||
+        (shows_punching_ && desk_->stop != Stop::shear))
+        show_cut();
     if (current_ && std::find(offered.begin(), offered.end(), *current_) == offered.end()) show_cut();
 }
 
@@ -158,7 +165,7 @@ void LowerPane::show_cut() {
 }
 
 void LowerPane::show_combinations() {
-    current_.reset(), shows_curve_ = false, shows_combinations_ = true;
+    current_.reset(), shows_curve_ = false, shows_punching_ = false, shows_combinations_ = true;
     desk_->combining = true;
     if (!combinations_) {
         combinations_ = new CombinationTable(desk_);
@@ -183,8 +190,21 @@ void LowerPane::show_curve() {
     refresh_head();
 }
 
+void LowerPane::show_punching() {
+    current_.reset();
+    leave_others();
+    shows_punching_ = true;
+    if (!punching_) {
+        punching_ = new PunchingTable(desk_);
+        stack_->addWidget(punching_);
+    }
+    stack_->setCurrentWidget(punching_);
+    punching_->setFocus();
+    refresh_head();
+}
+
 void LowerPane::leave_others() {
-    shows_curve_ = false, shows_combinations_ = false;
+    shows_curve_ = false, shows_combinations_ = false, shows_punching_ = false;
     if (!std::exchange(desk_->combining, false)) return;
     QMetaObject::invokeMethod(
         desk_, [d = desk_] { d->tell(Desk::view); }, Qt::QueuedConnection);
@@ -226,10 +246,12 @@ void LowerPane::fit_head() {
 }
 
 void LowerPane::turn() {
-    if (shows_table() || shows_curve_)
+    if (shows_other())
         show_cut();
     else if (desk_->stop == Stop::loads)
         show_combinations();
+    else if (desk_->stop == Stop::shear)
+        show_punching();
     else
         show_table(tables_at(desk_->stop).front());
 }
@@ -238,8 +260,9 @@ void LowerPane::refresh_head() {
     combinations_tab_->setChecked(shows_combinations_);
     for (const auto& [k, b] : tabs_) b->setChecked(current_ == k);
     curve_tab_->setChecked(shows_curve_);
-    cut_tab_->setChecked(!shows_table() && !shows_curve_);
-    of_cut_->setVisible(!shows_table() && !shows_curve_);
+    punching_tab_->setChecked(shows_punching_);
+    cut_tab_->setChecked(!shows_other());
+    of_cut_->setVisible(!shows_other());
     add_->setVisible(current_ != TableKind::rules), gone_->setVisible(current_ != TableKind::rules);
     of_tables_->setVisible(shows_table());
     components_->setVisible(current_ == TableKind::columns || current_ == TableKind::load_sheet);
@@ -258,6 +281,9 @@ void LowerPane::refresh_head() {
         text_->setText(QString("%1 rows%2 · type a factor · Space switches a row off · Esc shows the Cut")
                            .arg(all.size())
                            .arg(off ? QString(", %1 off").arg(off) : QString()));
+    } else if (shows_punching_) {
+        text_->setText(QString("%1 places · a head sorts · Ctrl+C copies the table · Esc shows the Cut")
+                           .arg(punching_->rows()->rowCount()));
     } else if (shows_curve_) {
         text_->setText("load against settlement · Ctrl+C copies the table · Esc shows the Cut");
     } else {

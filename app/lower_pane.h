@@ -8,6 +8,7 @@
 #include "app/combination_table.h"
 #include "app/curve_pane.h"
 #include "app/cut_view.h"
+#include "app/punching_table.h"
 #include "app/table_view.h"
 
 namespace mossbed {
@@ -21,11 +22,13 @@ class LowerPane : public QWidget {
     void show_combinations();
     void turn();  // from the Cut to the stop's first table and back
     void show_curve();
+    void show_punching();
     bool shows_table() const { return current_ || shows_combinations_; }
-    bool shows_other() const { return shows_table() || shows_curve_; }  // than the Cut
+    bool shows_other() const { return shows_table() || shows_curve_ || shows_punching_; }  // than the Cut
     TableView* table();                                         // that is shown, null for the Cut and the combinations
     CombinationTable* combinations() { return combinations_; }  // null until first shown
     CutView* cut() { return cut_; }
+    PunchingTable* punching() { return punching_; }  // null until first shown
 
   protected:
     void resizeEvent(QResizeEvent* e) override;
@@ -45,10 +48,12 @@ class LowerPane : public QWidget {
     bool shows_combinations_ = false;
     CurvePane* curve_ = nullptr;  // made when first shown
     bool shows_curve_ = false;
+    PunchingTable* punching_ = nullptr;  // likewise
+    bool shows_punching_ = false;
     void leave_others();
     QWidget *head_, *of_cut_, *of_tables_;
     QHBoxLayout *tabs_row_, *deeds_row_;
-    QToolButton *cut_tab_, *combinations_tab_, *curve_tab_, *components_, *sums_, *turn_, *add_, *gone_;
+    QToolButton *cut_tab_, *combinations_tab_, *curve_tab_, *punching_tab_, *components_, *sums_, *turn_, *add_, *gone_;
     QLabel* text_;
 };
 

@@ -103,6 +103,7 @@ MainWindow::MainWindow() {
     connect(tray_, &Tray::tool_wanted, this, [this](ToolKind kind) { take(kind); });
     connect(tray_, &Tray::table_wanted, this, [this](TableKind kind) { lower_->show_table(kind); });
     connect(tray_, &Tray::combinations_wanted, this, [this] { lower_->show_combinations(); });
+    connect(tray_, &Tray::punching_wanted, this, [this] { lower_->show_punching(); });
     connect(tray_, &Tray::example_wanted, this, [this](const QString& name) {
         for (const QString& folder :
              {QString(EXAMPLES_DIR), QApplication::applicationDirPath() + "/../share/mossbed/examples"})

@@ -133,6 +133,7 @@ PlanScene PlanView::scene() const {
         for (const Column& c : desk_->taking_drawing->plan.columns) s.coming_names.push_back({c.id, c.at});
     }
     s.uses = desk_->stop == Stop::shear;
+    s.punched = desk_->punched();
     s.mesh = desk_->stop == Stop::slab;
     s.strips = desk_->stop == Stop::steel;
     s.load_case = desk_->stop == Stop::loads ? desk_->load_case : "";
@@ -147,8 +148,8 @@ PlanScene PlanView::scene() const {
     s.rows = &desk_->rows();
     s.invite = tool() != ToolKind::slab;
     // Contact shows where it presses most, unless the engineer flew somewhere else.
-    if (!s.flag && !desk_->tracing && desk_->stop == Stop::contact && s.quantity == Quantity::pressure && s.combination &&
-        !desk_->map().corner.empty()) {
+    if (!s.flag && !desk_->tracing && desk_->stop == Stop::contact && s.quantity == Quantity::pressure &&
+        s.combination && !desk_->map().corner.empty()) {
         for (const Row& r : desk_->rows())  // what bearing is held against, where it is not that place
             if (r.id == "bearing" && s.envelope.empty() && r.combination == s.combination->combination.id)
                 s.flag_area = r.area, s.is_flag_over = r.status == Status::over;
@@ -186,6 +187,8 @@ void PlanView::paintEvent(QPaintEvent*) {
         p.fillRect(foot(), look::sheet);
         paint_drawing(p, key.drawing, bare_paper(), rect());
         paint_drawing(p, plan_scale_bar(camera_, from_qt(foot())), bare_paper(), rect());
+        if (s.uses && s.quantity == Quantity::none)
+            paint_drawing(p, plan_key_of_uses(from_qt(foot())), bare_paper(), rect());
         key_ = to_qt(key.bar);
         is_painted_ = true, was_in_step_ = desk_->in_step(), was_old_ = desk_->is_old();
     }

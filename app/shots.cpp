@@ -165,6 +165,11 @@ int make_shots(const QString& model, const QString& folder) {
     w.lower()->show_cut();
     combination_with([](auto& a, auto& b) { return a.max_pressure > b.max_pressure; });
     d.go_to(Stop::shear);
+    for (size_t i = 0; i < d.rows().size(); ++i)
+        if (d.rows()[i].id == "punching" && d.rows()[i].status == Status::pass) {
+            d.fly_to(d.rows()[i]);
+            break;
+        }
     shot("shear");
     d.go_to(Stop::steel);
     shot("steel");

@@ -4,6 +4,7 @@
 #include <cstdio>
 
 #include "cli/commands.h"
+#include "core/answer/punching_mends.h"
 #include "core/answer/solve.h"
 #include "core/codes/combination_rules.h"
 #include "core/file/schema.h"
@@ -87,7 +88,7 @@ int run_check(const std::string& model, const std::string& json) {
 
 // What the command line asks for.
 struct Asked {
-    std::string model, out, json, rules;
+    std::string model, out, json, rules, item;
     SolveOptions options;
     CurveOptions curve;
     std::vector<std::string> places;
@@ -113,6 +114,35 @@ void add_check(CLI::App& app, Asked& a, int& code) {
     c->add_option("MODEL", a.model, "a .mossbed file")->required();
     c->add_option("--json", a.json, "also write the checks to this file");
     c->callback([&] { code = run_check(a.model, a.json); });
+}
+
+// What would mend one place of punching, a line each.
+int run_mend(const std::string& path, const std::string& item) {
+    auto read_it = read(path);
+    if (!read_it) return 2;
+    try {
+        bool any = false;
+        punching_mends(read_it->first, item, nullptr, [&](const PunchingMend& m) {
+            any |= m.model != nullptr;
+            const std::string tries = fmt::format("{} tried", m.tries.size());
+            fmt::print("{:<10} {:<36} {:<6} {}\n", name_of(m.kind), m.model ? m.what : m.why_not,
+                       m.model ? fmt::format("{:.2f}", m.use) : "", tries);
+            std::fflush(stdout);
+        });
+        return any ? 0 : 1;
+    } catch (const Trouble& t) {
+        tell(t.problem);
+        return 2;
+    }
+}
+
+void add_mend(CLI::App& app, Asked& a, int& code) {
+    auto* c = app.add_subcommand("mend",
+                                 "Try what would mend the punching of ITEM, or the least that still passes: slab, "
+                                 "patch, concrete, column. Exit 0: something does; 1: nothing; 2: it cannot be tried.");
+    c->add_option("MODEL", a.model, "a .mossbed file")->required();
+    c->add_option("ITEM", a.item, "of its row: C7, C5+C6, W1")->required();
+    c->callback([&] { code = run_mend(a.model, a.item); });
 }
 
 void add_schema(CLI::App& app, Asked& a) {
@@ -222,6 +252,7 @@ int run(int argc, char** argv) {
     add_combine(app, asked, code);
     add_import(app, code);
     add_export(app, code);
+    add_mend(app, asked, code);
     add_schema(app, asked);
     try {
         app.parse(argc, argv);

@@ -254,6 +254,7 @@ CutDrawing cut_drawing(const CutScene& s, const Box& paper) {
     draw_ribs_of_cut(d, members);
     draw_slab(d);
     if (has_slab(*s.model)) draw_columns_and_walls(d, members);
+    of_the_answer(draw_cone_of_cut);
     if (s.moment) of_the_answer([&](CutDraft& draft) { draw_moment_of_cut(draft, members); });
     if (s.settlement) of_the_answer(draw_settlement_of_cut);
     if (s.profile) draw_boreholes_of_cut(d);

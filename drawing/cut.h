@@ -22,6 +22,7 @@ struct CutScene {
     const std::vector<MemberLine>* members = nullptr;  // forces along ribs and walls; none: not known
     std::vector<int> combinations;                     // their columns in them: one, or all of an envelope
     MemberCurve member_curve = MemberCurve::moment;    // what is drawn along a rib or wall that the cut runs along
+    const PunchingAnswer* punched = nullptr;           // whose cone is shown, where the cut passes through it
     bool stale = false;                                // the answer is of before an edit: what it says is faded
     std::optional<double> hair;                        // m along the line
     bool wide = false;  // shows some ground beyond both ends of the line, and handles at the boreholes

@@ -70,6 +70,56 @@ void draw_pressure_of_cut(CutDraft& d, const std::vector<MemberInCut>& members) 
     }
 }
 
+namespace {
+
+// Where the cut passes through a convex outline, m along it.
+std::optional<std::pair<double, double>> passage(const CutDraft& d, const Polygon& ring) {
+    const Point a = d.scene.line[0], u = unit(d.scene.line[1] - a);
+    double from = 1e300, to = -1e300;
+    for (size_t i = 0; i < ring.size(); ++i)
+        if (const auto at = segment_crossing(a, d.scene.line[1], ring[i], ring[(i + 1) % ring.size()]))
+            from = std::min(from, dot(*at - a, u)), to = std::max(to, dot(*at - a, u));
+    return to > from + 1e-9 ? std::optional(std::pair{from, to}) : std::nullopt;
+}
+
+}  // namespace
+
+// The cone that would be punched out, from the loaded area through the slab, and what pushes back below it.
+void draw_cone_of_cut(CutDraft& d) {
+    const PunchingAnswer* p = d.scene.punched;
+    if (!p || !d.has_curves()) return;
+    const auto wide = passage(d, p->outline), narrow = passage(d, p->loaded);
+    if (!wide || !narrow) return;
+    const bool up = p->V < 0;  // a pull takes the cone upward
+    auto face = [&](double t, bool top) {
+        return d.frame.at(t, top ? d.upper_side(narrow->first) : d.underside(narrow->first));
+    };
+    const AlongLine& a = *d.scene.along;
+    if (d.scene.pressure && !up) {
+        const double most = std::max(1e-9, *std::max_element(a.pressure.begin(), a.pressure.end()));
+        const double f = d.frame.metres((room_for_pressure(d) - 12) / most);
+        Polygon inside{face(wide->first, false)};
+        for (size_t i = 0; i < a.t.size(); ++i)
+            if (a.on[i] && a.t[i] >= wide->first && a.t[i] <= wide->second)
+                inside.push_back(d.frame.at(a.t[i], d.underside(a.t[i])) - Point{0, f * a.pressure[i]});
+        inside.push_back(face(wide->second, false));
+        if (inside.size() > 3)
+            d.drawing.add(Layer::pressure, closed(std::move(inside), {}, {Tone(Role::pressure_ink, 120), {}, {}}));
+    }
+    const Polygon cone{face(narrow->first, !up), face(narrow->second, !up), face(wide->second, up),
+                       face(wide->first, up)};
+    d.drawing.add(Layer::punching, closed(cone, {}, {Tone(Role::rust, 45), {}, {}}));
+    d.line(Layer::punching, cone[0], cone[3], {Role::rust, 1.8});
+    d.line(Layer::punching, cone[1], cone[2], {Role::rust, 1.8});
+    Text t;
+    t.text = (up ? "adds inside: " : "pushes back inside: ") + typeset(written(std::abs(p->relief), 0)) + " kN";
+    t.at = d.frame.at(wide->second, d.underside(wide->second)), t.align = Align::left, t.bold = true, t.halo = true;
+    t.tone = Role::pressure_ink;
+    t.offset = {6, -10};
+    d.labels.keep_clear(d.labels.box_of(t));
+    d.drawing.add(Layer::punching, std::move(t));
+}
+
 // In a band of its own below the ground, so that nobody reads it as a depth; exaggerated to a round factor that the
 // band and the head of the Cut state.
 void draw_settlement_of_cut(CutDraft& d) {

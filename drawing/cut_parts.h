@@ -29,6 +29,7 @@ void draw_ground_of_cut(CutDraft& d);
 void draw_boreholes_of_cut(CutDraft& d);
 // cut_curves.cpp
 void draw_pressure_of_cut(CutDraft& d, const std::vector<MemberInCut>& members);
+void draw_cone_of_cut(CutDraft& d);
 void draw_settlement_of_cut(CutDraft& d);
 void draw_moment_of_cut(CutDraft& d, const std::vector<MemberInCut>& members);
 

@@ -221,6 +221,27 @@ Drawing plan_scale_bar(const View& view, const Box& paper) {
     return out;
 }
 
+Drawing plan_key_of_uses(const Box& paper) {
+    Drawing out;
+    double x = paper.low.x + 190;
+    const double y = paper.high.y - 12;
+    auto write = [&](std::string text, Tone tone) {
+        Text t;
+        t.at = on_bare_paper(x, y), t.text = std::move(text), t.tone = tone, t.align = Align::left;
+        x += likely_width(t.text) + 12;
+        out.add(Layer::key, std::move(t));
+    };
+    write("use", Role::faint);
+    for (const auto& [use, role] :
+         {std::pair{0.4, Role::moss}, {0.7, Role::moss}, {0.95, Role::ochre}, {1.1, Role::rust}}) {
+        out.add(Layer::key, open({on_bare_paper(x, y), on_bare_paper(x + 24, y)}, {role, perimeter_weight(use)}));
+        x += 29;
+        write(use > 1 ? "over" : written(use, use == 0.95 ? 2 : 1), Role::ink);
+    }
+    write("gap: shaded by an opening, or the rim", Role::faint);
+    return out;
+}
+
 Drawing plan_drawing(const PlanScene& s, const View& view, const Box& paper) {
     if (!s.model) return {};
     PlanDraft d{.scene = s, .model = *s.model, .view = view, .paper = paper, .slab = {}, .drawing = {}};
@@ -255,8 +276,8 @@ Drawing plan_drawing(const PlanScene& s, const View& view, const Box& paper) {
         if (s.mesh) of_the_answer(mark_worst_cell);
         write_names_of_columns(d);
         write_names_of_ribs(d);
-        if (s.uses) of_the_answer(write_uses);
         write_names_of_patches(d);
+        if (s.uses) of_the_answer(write_uses);
         if (!s.load_case.empty()) write_loads_along(d);
         of_the_answer(draw_flag);
         of_the_answer(draw_landing);

@@ -16,7 +16,8 @@ struct PlanScene {
     std::shared_ptr<const Rings> over;    // beyond the pressure that the bearing check compares
     Things chosen;
     bool handles = false;  // corners and sides of the outline can be dragged
-    bool uses = false;     // punching use at each column
+    bool uses = false;     // punching use at each place
+    std::string punched;   // the one looked at
     bool strips = false;
     bool mesh = false;      // its cells, the worst marked
     std::string load_case;  // discs of this case; empty: none
@@ -61,6 +62,9 @@ PlanKey plan_key(const PlanScene& scene, const Box& paper);
 // At the left of the same band.
 Drawing plan_scale_bar(const View& view, const Box& paper);
 constexpr double plan_key_height = 50;  // paper units
+// In the same band, right of the bar: what the weight of a perimeter says.
+Drawing plan_key_of_uses(const Box& paper);
+double perimeter_weight(double use);  // paper units
 
 // What a strip covers: its axis with its reach to both sides.
 Polygon reach_of(const Strip& strip);

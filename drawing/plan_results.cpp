@@ -1,4 +1,6 @@
 // What the answer says, on the plan: the map, what has lifted, strips, punching, the flag of a row.
+#include <map>
+
 #include "drawing/plan_parts.h"
 #include "words/quantities.h"
 
@@ -35,18 +37,17 @@ Box seen_of(const PlanDraft& d) {
     return b;
 }
 
-const PunchingAnswer* punching_of(const Answer& a, const std::string& column) {
-    for (const PunchingAnswer& p : a.punching)
-        if (p.id == column) return &p;
-    return nullptr;
-}
-
+// Rows of punching with what is drawn of them: columns, walls, points, groups of neighbours.
 template <class F>
 void each_use(PlanDraft& d, F f) {
     if (!d.scene.answer) return;
+    std::map<std::string, const PunchingAnswer*> drawn;
+    for (const PunchingAnswer& p : d.scene.answer->punching) drawn[p.id] = &p;
     for (const Row& r : d.scene.rows ? *d.scene.rows : d.scene.answer->checks)
-        if (r.id == "punching" && !r.item.empty() && r.at)
-            if (const Column* k = find_id(d.model.columns, r.item)) f(r, *k);
+        if (r.id == "punching" && !r.item.empty() && r.at) {
+            const auto it = drawn.find(r.item);
+            f(r, it == drawn.end() ? nullptr : it->second);
+        }
 }
 
 Role role_of_use(const Row& r) {
@@ -55,6 +56,8 @@ Role role_of_use(const Row& r) {
 }
 
 }  // namespace
+
+double perimeter_weight(double use) { return 0.7 + 3.6 * std::clamp(use, 0.0, 1.2); }
 
 Polygon reach_of(const Strip& s) {
     const Point u = unit(s.axis[1] - s.axis[0]), n = left_of(u);
@@ -131,51 +134,79 @@ void draw_extra_bars(PlanDraft& d) {
     }
 }
 
-// The weight of the line says the use; what is over is hatched too, what is not checked is broken.
+// The weight of the line says the use; what is over is hatched too, what is not checked is dotted. What openings shade
+// or a rim takes is missing.
 void draw_perimeters(PlanDraft& d) {
-    each_use(d, [&](const Row& r, const Column& k) {
-        const PunchingAnswer* p = punching_of(*d.scene.answer, k.id);
-        if (!p || p->outline.empty()) return;
+    each_use(d, [&](const Row& r, const PunchingAnswer* p) {
+        if (!p || p->lines.empty()) return;
         const bool over = r.status == Status::over, sure = r.status == Status::pass || over;
+        const bool looked_at = d.scene.punched == p->id;
+        const bool group = p->id.find('+') != std::string::npos;
+        if (group && !over && !looked_at && r.utilisation.value_or(0) < 0.9) return;  // their own say enough
         const Role role = role_of_use(r);
-        const double weight = sure ? 0.7 + 3.6 * std::clamp(r.utilisation.value_or(1.2), 0.0, 1.2) : 1;
-        d.drawing.add(Layer::punching, closed(p->outline, {role, weight, sure ? Dash::solid : Dash::dotted},
-                                              over ? Fill{Tone(role, 40), Pattern::slanted, role} : Fill{}));
+        if (over || looked_at)
+            d.drawing.add(Layer::punching,
+                          closed(p->outline, {},
+                                 over ? Fill{Tone(role, 40), Pattern::slanted, role} : Fill{Tone(role, 45), {}, {}}));
+        const Stroke stroke{role, perimeter_weight(r.utilisation.value_or(1.2)), sure ? Dash::solid : Dash::dotted};
+        for (const auto& line : p->lines)
+            d.drawing.add(Layer::punching, open(line, sure ? stroke : Stroke{role, 1, Dash::dotted}));
     });
 }
 
-// A number only where it matters: the three nearest to their limits, and all from 0.9 on; a leader ties it to its
-// column.
+// A number only where it matters: the three nearest to their limits, all from 0.9 on, and the one looked at, with the
+// combination; a leader ties it to its place.
 void write_uses(PlanDraft& d) {
     std::vector<double> uses;
-    each_use(d, [&](const Row& r, const Column&) {
+    each_use(d, [&](const Row& r, const PunchingAnswer*) {
         if (r.utilisation) uses.push_back(*r.utilisation);
     });
     std::sort(uses.rbegin(), uses.rend());
     constexpr size_t always = 3;
     const double from = std::min(0.9, uses.empty() ? 0.9 : uses[std::min(uses.size(), always) - 1]);
-    each_use(d, [&](const Row& r, const Column& k) {
-        if (r.utilisation && *r.utilisation < from && r.status != Status::over) return;
+    each_use(d, [&](const Row& r, const PunchingAnswer* p) {
+        const bool looked_at = d.scene.punched == r.item;
+        if (r.utilisation && *r.utilisation < from && r.status != Status::over && !looked_at) return;
         Text t;
-        t.at = k.at, t.bold = true, t.halo = true;
+        t.at = *r.at, t.bold = true, t.halo = true;
         t.text = r.utilisation ? written(*r.utilisation, 2) : r.status == Status::over ? "over" : "?";
+        if (r.utilisation && !r.combination.empty()) t.text += " · " + r.combination;
         t.tone = d.scene.moving ? Role::faint : r.status == Status::over || !r.utilisation ? Role::rust : Role::ink;
         Box b;
-        for (Point q : footprint(k)) b.add(q);
+        if (const Column* k = find_id(d.model.columns, r.item))
+            for (Point q : footprint(*k)) b.add(q);
+        else
+            b.add(*r.at);
         const double below = d.view.scale * b.height() / 2 + 12, beside = d.view.scale * b.width() / 2 + 6;
         if (!r.utilisation) {
             d.labels.write(Layer::punching, std::move(t),
                            {{0, -below}, {0, below}, {beside, -below + 4}, {-beside, 0}, {beside, 0}});
             return;
         }
-        t.size = Size::normal;
+        t.plate = Fill{Role::sheet, {}, {}}, t.plate_is_edged = true;
+        const double reach = p ? d.view.scale * p->a : 0, half = likely_width(t.text, t.size, true) / 2;
+        const double up = below + reach, out = beside + reach + half + 4;
         const Tone ink = t.tone;
-        const Point off = d.labels.write(
-            Layer::punching, std::move(t),
-            {{34, 30}, {-34, 30}, {34, -30}, {-34, -30}, {46, 12}, {-46, 12}, {0, 40}, {0, -40}, {60, 46}, {-60, 46}});
-        const Point along = unit(off);
-        d.drawing.add(Layer::punching,
-                      stroke_at(k.at, (std::min(below, beside) - 2) * along, (length(off) - 12) * along, {ink, 1}));
+        const Point off = d.labels.write(Layer::punching, std::move(t),
+                                         {{out, up},
+                                          {-out, up},
+                                          {out, -up},
+                                          {-out, -up},
+                                          {out + 12, 16},
+                                          {-out - 12, 16},
+                                          {0, up + 12},
+                                          {0, -up - 12},
+                                          {out + 30, up + 20},
+                                          {-out - 30, up + 20},
+                                          {out + 30, -up - 20},
+                                          {-out - 30, -up - 20},
+                                          {0, -up - 26},
+                                          {out, -up - 30},
+                                          {-out, -up - 30},
+                                          {out, up + 30},
+                                          {-out, up + 30}});
+        d.drawing.add(Layer::punching, stroke_at(*r.at, (std::min(below, beside) - 2) * unit(off), off, {ink, 1}));
+        std::swap(*d.drawing.marks.rbegin(), *std::next(d.drawing.marks.rbegin()));  // its end lies under the plate
     });
 }
 

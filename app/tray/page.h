@@ -34,6 +34,7 @@ class Page : public QWidget {
     void working_wanted(std::string key);        // of a row of the Ledger
     void table_wanted(mossbed::TableKind kind);  // in the lower pane
     void combinations_wanted();                  // likewise
+    void punching_wanted();                      // likewise
 
   protected:
     virtual const Model& now() const { return desk_->now(); }

@@ -150,6 +150,20 @@ class ContactPage : public Page {
     void build() override;
 };
 
+class PunchingPage : public Page {  // one column, wall, point or group: how it is punched, and what would mend it
+  public:
+    PunchingPage(Desk* desk, std::string item) : Page(desk), item_(std::move(item)) {}
+    std::string key() const override { return "punching " + item_; }
+    void build() override;
+
+  private:
+    const Row* row() const;
+    QString numbers() const;
+    void column();
+    void mends();
+    std::string item_;
+};
+
 class ShearPage : public Page {
   public:
     using Page::Page;
@@ -157,7 +171,7 @@ class ShearPage : public Page {
     void build() override;
 
   private:
-    QString uses() const;
+    QString worst() const;
 };
 
 class SteelPage : public Page {

@@ -89,35 +89,37 @@ QString facts_of_view(const Desk& desk) {
 
 void ShearPage::build() {
     heading("Punching", q(now().settings.design_code));
-    result([this] { return uses(); }, "punching-table");
+    result([this] { return worst(); }, "punching-summary");
+    buttons({{"Table of all", "punching-table-wanted", [this] { Q_EMIT punching_wanted(); }}});
     words(
-        "V comes down the column, relief pushes back inside the perimeter, both kN. In the plan the governing "
-        "perimeters: "
-        "the heavier the line, the nearer to its limit; over it, hatched; ? is not checked. Numbers stand where it "
-        "matters.");
+        "A click on a column or a wall shows how it is punched: what comes down, what pushes back inside the "
+        "perimeter, "
+        "the stress round it, every combination, and what would mend it. In the plan the governing perimeters: the "
+        "heavier the line, the nearer to its limit; over it, hatched; dotted is not checked.");
     box_->addStretch(1);
 }
 
-QString ShearPage::uses() const {
-    auto right = [](const QString& s) { return "<td align='right'>" + s + "&nbsp;&nbsp;</td>"; };
-    QString t = "<table cellspacing='0' cellpadding='2'><tr><td></td>" + right("use") + right("V") + right("relief") +
-                right("β") + "</tr>";
+// The worst few, and how many pass, are over, are not checked.
+QString ShearPage::worst() const {
+    int pass = 0, over = 0, open = 0;
+    QString t = "<table cellspacing='0' cellpadding='2'>";
+    int n = 0;
     for (const Row& r : desk_->rows()) {
         if (r.id != "punching") continue;
-        const QString use = r.utilisation ? look::number(*r.utilisation, 2) : "not checked";
-        const bool behind = desk_->is_behind(r);  // frames while dragging do not work it out
-        t += "<tr><td style='padding-right:10px'>" + q(r.item) + "</td>" +
-             right(behind                                       ? faded(use)
-                   : r.status == Status::over || !r.utilisation ? bold(use)
-                                                                : use);
-        if (behind) t += right(faded("–")) + right(faded("–")) + right(faded("–"));
-        for (const PunchingAnswer& p : answer() ? answer()->punching : std::vector<PunchingAnswer>{})
-            if (p.id == r.item)
-                t += right(look::number(p.V, 0)) + right(look::number(p.relief, 0)) +
-                     right(p.beta ? look::number(*p.beta, 2) : "–");
-        t += "</tr>";
+        (r.status == Status::pass ? pass : r.status == Status::over ? over : open) += 1;
+        if (n >= 6 || r.status == Status::not_checked) continue;
+        ++n;
+        const QString use = r.utilisation ? look::number(*r.utilisation, 2) : "over";
+        t += "<tr><td style='padding-right:14px'>" + q(r.item) + "</td><td align='right' style='padding-right:14px'>" +
+             (desk_->is_behind(r)        ? faded(use)
+              : r.status == Status::over ? bold(use)
+                                         : use) +
+             "</td><td>" + q(r.combination) + "</td></tr>";
     }
-    return t + "</table>";
+    QStringList counts{QString("%1 pass").arg(pass)};
+    if (over) counts << bold(QString("%1 over").arg(over));
+    if (open) counts << bold(QString("%1 not checked").arg(open));
+    return counts.join(" · ") + t + "</table>";
 }
 
 void SteelPage::build() {

@@ -17,6 +17,11 @@ std::unique_ptr<Page> page_for(Desk* desk) {
         return std::make_unique<BoreholePage>(desk, hole->id);
     if (desk->tool != ToolKind::choose && desk->chosen.empty()) return std::make_unique<ToolPage>(desk, desk->tool);
     if (!has_slab(m) && desk->stop != Stop::ground) return std::make_unique<BeginningsPage>(desk);
+    if (const std::string item = desk->punched();
+        !item.empty() && std::any_of(desk->rows().begin(), desk->rows().end(), [&](const Row& r) {
+            return r.id == "punching" && r.item == item;
+        }))
+        return std::make_unique<PunchingPage>(desk, item);
     if (auto columns = ids_of(desk->chosen, ThingKind::column); !columns.empty())
         return std::make_unique<ColumnsPage>(desk, std::move(columns));
     std::set<int> sides;
@@ -59,7 +64,7 @@ Tray::Tray(Desk* desk, QWidget* parent) : QScrollArea(parent), desk_(desk) {
     setFrameShape(QFrame::NoFrame);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     connect(desk, &Desk::changed, this, [this](int what) {
-        if (what & (Desk::model | Desk::view | Desk::choice)) turn_to_page();
+        if (what & (Desk::model | Desk::answers | Desk::view | Desk::choice)) turn_to_page();
         if (what & (Desk::model | Desk::answers | Desk::view)) page_->refresh();
     });
     turn_to_page();
@@ -108,6 +113,7 @@ void Tray::turn_to_page() {
     connect(page_, &Page::working_wanted, this, &Tray::working_wanted);
     connect(page_, &Page::table_wanted, this, &Tray::table_wanted);
     connect(page_, &Page::combinations_wanted, this, &Tray::combinations_wanted);
+    connect(page_, &Page::punching_wanted, this, &Tray::punching_wanted);
     // The one before may be in the middle of the click that turned the page.
     if (QWidget* before = takeWidget()) before->deleteLater();
     setWidget(page_);

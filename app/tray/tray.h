@@ -18,6 +18,7 @@ class Tray : public QScrollArea {
     void example_wanted(const QString& file);
     void table_wanted(mossbed::TableKind kind);
     void combinations_wanted();
+    void punching_wanted();
     void page_turned();
     void working_wanted(std::string key);
 

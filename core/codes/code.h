@@ -83,6 +83,9 @@ class DesignCode {
     virtual double steel_beside_column(double d) const = 0;
     virtual PunchingVerdict punching(const PunchingCase& p, const Perimeter& at, const PunchingForce& f,
                                      Working* by = nullptr) const = 0;
+    // The stress, MPa, at a place of the perimeter, given from the area's centre.
+    virtual double punching_stress(const PunchingCase& p, const Perimeter& at, const PunchingForce& f,
+                                   Point from_centre) const = 0;
     // The limit at the loaded area's own perimeter, under the whole force with its moments about the area's axes; none
     // where the code has none.
     virtual std::optional<PunchingVerdict> punching_at_face(const PunchingCase& p, const Perimeter& face,

@@ -14,7 +14,7 @@ namespace mossbed {
 struct StripDemand;
 struct PunchingDemand;
 
-struct PunchingAnswer {  // of one column in its governing combination; kN, m, MPa
+struct PunchingAnswer {  // of one column, wall, point or group in its governing combination; kN, m, MPa
     std::string id, combination;
     double perimeter = 0, V = 0, relief = 0, V_net = 0;
     std::optional<double> beta;
@@ -24,8 +24,22 @@ struct PunchingAnswer {  // of one column in its governing combination; kN, m, M
     };
     std::optional<FaceStress> face;
     std::string governs = "perimeter";  // "face", "step"
-    std::string position = "interior";  // "edge", "corner"
+    std::string position = "interior";  // "edge", "corner", "wall-end", "wall-corner"
     Polygon outline;
+    // For looking at it: how far from the area, the effective depth under it, where that stands, what of the perimeter
+    // counts, the stress along that by direction from the area's middle (degrees from +x, anticlockwise), and what comes
+    // down a single column.
+    double a = 0, d = 0;
+    Point centre;
+    Polygon loaded;
+    std::vector<std::vector<Point>> lines;
+    struct Stress {
+        double direction = 0, v = 0;
+    };
+    std::vector<Stress> round;
+    std::optional<ColumnForce> force;
+    // The use by each combination as listed; not numbers where nothing acts or it is none of strength.
+    std::vector<float> uses;
 };
 
 struct Judgement {

@@ -19,6 +19,7 @@ struct Shared {  // by all items
     const PunchedSlab& slab;
     const PunchingDemand& demand;
     const std::vector<std::vector<ColumnForce>>& forces;  // per case and column
+    std::vector<size_t> listed;                           // of each combination its place among those listed
     const Model& m() const { return slab.m; }
     const DesignCode& code() const { return slab.code; }
 };
@@ -151,6 +152,26 @@ class Round {
                  .unit = Unit::square_metre});
     }
     Polygon outline(double a) const { return perimeters_.outline(a); }
+    // What the eye wants of it, once it is known to be the worst.
+    void describe(const Found& found, PunchingAnswer& out) const {
+        const double a = found.at->a;
+        out.a = a, out.d = d_, out.centre = place_.area.centre, out.loaded = place_.area.outline;
+        out.outline = outline(a), out.lines = perimeters_.lines(a);
+        PunchingCase p = p_;
+        p.V = found.V;
+        constexpr double step = 0.05;  // m
+        for (const auto& line : out.lines)
+            for (size_t i = 0; i + 1 < line.size(); ++i) {
+                const int n = std::clamp(int(distance(line[i], line[i + 1]) / step), 1, 40);
+                for (int k = 0; k < n; ++k) {
+                    const Point q = line[i] + ((k + 0.5) / n) * (line[i + 1] - line[i]) - out.centre;
+                    const double t = std::atan2(q.y, q.x) * 180 / 3.14159265358979323846;
+                    out.round.push_back({t < 0 ? t + 360 : t, s_.code().punching_stress(p, *found.at, found.force, q)});
+                }
+            }
+        std::sort(out.round.begin(), out.round.end(),
+                  [](const auto& x, const auto& y) { return x.direction < y.direction; });
+    }
 
   private:
     // What comes down (or pulls up) through the loaded area, and its moment about the area's centre.
@@ -270,8 +291,10 @@ class ItemPunching {
             return;
         }
         size_t region = first_;
+        uses_.assign(as_listed(s_.fields.combinations).size(), std::numeric_limits<float>::quiet_NaN());
         for (const PunchedPlace& place : item_.places)
             for (const PerimeterCourse& course : place.courses) judge(place, course, s_.demand.inside[region++]);
+        if (answer) answer->uses = std::move(uses_);
         if (item_.columns.size() == 1) find_pull();
         finish();
         add_starters();
@@ -293,7 +316,10 @@ class ItemPunching {
                 const Round::Found found = round->judge(c, nullptr);
                 no_number_ |= found.no_number;
                 if (place.no_size) least_side_ = std::max(least_side_, round->least_side(found.V));
-                if (found.use < 0 || (answer && !(found.use > answer->utilisation))) continue;
+                if (found.use < 0) continue;
+                float& of_this = uses_[s_.listed[size_t(&c - s_.fields.combinations.data())]];
+                if (!(of_this > float(found.use))) of_this = float(found.use);
+                if (answer && !(found.use > answer->utilisation)) continue;
                 take(*round, found, c);
                 worst_round = &*round, worst_in = &c;
             }
@@ -301,7 +327,10 @@ class ItemPunching {
         if (!worst_round) return;
         Working by;
         worst_round->write_inputs(by);
-        worst_round->write_area(worst_round->judge(*worst_in, &by), by);
+        const Round::Found worst = worst_round->judge(*worst_in, &by);
+        worst_round->write_area(worst, by);
+        worst_round->describe(worst, *answer);
+        if (item_.columns.size() == 1) answer->force = force_in(s_, *worst_in, item_.columns[0]);
         row.working = std::move(by.terms);
     }
     // Whether something presses (or pulls) through the item at all.
@@ -322,7 +351,6 @@ class ItemPunching {
         if (found.face) out.face = {found.face->v, found.face->v_limit, found.face->utilisation};
         out.governs = round.governed_by_face(found) ? "face" : round.place().governs;
         out.position = name_of(found.at->position);
-        out.outline = round.outline(found.at->a);
         where_ = round.place().what;
         answer = std::move(out);
     }
@@ -424,6 +452,7 @@ class ItemPunching {
     const PunchedItem& item_;
     size_t first_;
     bool any_ = false, acts_ = false, no_number_ = false;
+    std::vector<float> uses_;
     double most_pull_ = 0;   // kN, negative
     double least_side_ = 0;  // m, of a load whose area is not known
     std::string pulls_in_, where_;
@@ -480,7 +509,12 @@ std::vector<Row> judge_punching(const Fields& a, const BaseBars& bars,
     const auto forces = column_forces(m);
     out.punching_demand =
         find_punching_demand(a, std::move(regions), handed_on_by_walls(a, progress), forces, before, progress);
-    const Shared shared{a, slab, *out.punching_demand, forces};
+    Shared shared{a, slab, *out.punching_demand, forces, {}};
+    const auto listed = as_listed(a.combinations);
+    for (const CombinationAnswer& c : a.combinations) {
+        const auto same = [&](const CombinationAnswer& o) { return o.combination.id == c.combination.id; };
+        shared.listed.push_back(size_t(std::find_if(listed.begin(), listed.end(), same) - listed.begin()));
+    }
     std::vector<std::unique_ptr<ItemPunching>> judged;
     for (size_t k = 0; k < items.size(); ++k)
         judged.push_back(std::make_unique<ItemPunching>(shared, items[k], first[k]));

@@ -381,6 +381,39 @@ Perimeter Perimeters::at(double a) const {
     return p;
 }
 
+std::vector<std::vector<Point>> Perimeters::lines(double a) const {
+    const std::vector<Point> all = line(a);
+    std::vector<std::vector<Point>> lit{all};
+    if (kept_) {
+        Line whole;
+        for (Point q : all) whole.push_back({q.x, q.y});
+        Lines parts;
+        bg::intersection(whole, kept_->lit, parts);
+        lit.clear();
+        for (const Line& l : parts) {
+            lit.emplace_back();
+            for (const Xy& q : l) lit.back().push_back({q.x(), q.y()});
+        }
+    }
+    if (idle1_ <= 0 && idle2_ <= 0) return lit;
+    std::vector<std::vector<Point>> out;  // without the idle middles of long sides
+    for (const auto& l : lit) {
+        bool goes_on = false;
+        for (size_t i = 0; i + 1 < l.size(); ++i) {
+            constexpr int parts = 60;
+            for (int k = 0; k < parts; ++k) {
+                const Point from = l[i] + (double(k) / parts) * (l[i + 1] - l[i]),
+                            to = l[i] + ((k + 1.0) / parts) * (l[i + 1] - l[i]);
+                const bool counts = share_that_counts(from - area_.centre, to - area_.centre) > 0.5;
+                if (counts && !goes_on) out.push_back({from});
+                if (counts) out.back().push_back(to);
+                goes_on = counts;
+            }
+        }
+    }
+    return out;
+}
+
 Polygon Perimeters::region(double a) const {
     Polygon out;
     if (rule_.round_corners)

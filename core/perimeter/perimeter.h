@@ -94,6 +94,7 @@ class Perimeters {
     ~Perimeters();
     Perimeters(Perimeters&&) noexcept;
     Perimeter at(double a) const;
+    std::vector<std::vector<Point>> lines(double a) const;  // what of it counts
     Polygon region(double a) const;  // convex; it may reach beyond the slab. Round corners as chords that keep the area
     Polygon outline(double a) const;  // of what of the region is slab
     const PunchedArea& area() const { return area_; }

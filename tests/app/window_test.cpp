@@ -277,8 +277,8 @@ TEST_F(Window, ThePunchingTableFadesWhileAHandMovesAndKeepsItsColumns) {
     ASSERT_TRUE(w.open_file(demo));
     ASSERT_TRUE(in_step());
     w.desk()->go_to(Stop::shear);
-    const auto columns = [&] { return widget<QLabel>("punching-table")->text().count("<td"); };
-    const auto is_faded = [&] { return widget<QLabel>("punching-table")->text().contains(look::standard.name()); };
+    const auto columns = [&] { return widget<QLabel>("punching-summary")->text().count("<td"); };
+    const auto is_faded = [&] { return widget<QLabel>("punching-summary")->text().contains(look::standard.name()); };
     const auto before = columns();
     EXPECT_FALSE(is_faded());
     Model m = model();

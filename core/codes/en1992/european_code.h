@@ -57,6 +57,8 @@ class EuropeanCode : public DesignCode {
     double steel_beside_column(double d) const override { return 3 * d; }  // 6.4.4(1)
     PunchingVerdict punching(const PunchingCase& p, const Perimeter& at, const PunchingForce& f,
                              Working* by) const override;
+    double punching_stress(const PunchingCase& p, const Perimeter& at, const PunchingForce& f,
+                           Point from_centre) const override;
     std::optional<PunchingVerdict> punching_at_face(const PunchingCase& p, const Perimeter& face,
                                                     const PunchingForce& f, Working* by) const override;
     double harmless_force(const Section& metre) const override;

@@ -199,6 +199,23 @@ PunchingVerdict EuropeanCode::punching(const PunchingCase& p, const Perimeter& a
     return v;
 }
 
+// What β sums up: even, and of each moment the same to both sides of its axis, as W = ∫ |e| dl takes it.
+double EuropeanCode::punching_stress(const PunchingCase& p, const Perimeter& at, const PunchingForce& f,
+                                     Point from_centre) const {
+    const Along along_it = along(p, at);
+    if (f.V <= 0 || along_it.ud <= 0) return 0;
+    const Eccentricity e = eccentricity(p.round, at, f);
+    double v = e.even * f.V / along_it.ud;
+    for (const auto& m : e.moments()) {
+        const Point towards = !*m.axis         ? f.M1 * at.axis1 + f.M2 * at.axis2
+                              : *m.axis == '1' ? f.M1 * at.axis1
+                                               : f.M2 * at.axis2;
+        const double side = dot(from_centre - at.origin, towards);
+        v += (side > 0 ? 1 : side < 0 ? -1 : 0) * m.k * m.M / m.W * at.length / along_it.ud;
+    }
+    return v / 1000;
+}
+
 void EuropeanCode::write_punching(const PunchingCase& p, const Perimeter& at, const PunchingForce& f, const Borne& b,
                                   const PunchingVerdict& v, Working& by) const {
     const Along along_it = along(p, at);

@@ -1,0 +1,116 @@
+// The Shear stop by mouse and keys: a column's page, the table of all, what would mend it.
+#include <QClipboard>
+#include <QHeaderView>
+
+#include "tests/app/window_fixture.h"
+
+namespace mossbed {
+namespace {
+
+class ShearWindow : public Window {
+  protected:
+    ShearWindow() {
+        EXPECT_TRUE(w.open_file(demo));
+        EXPECT_TRUE(in_step());
+        w.desk()->go_to(Stop::shear);
+        settle();
+    }
+    const PunchingAnswer& of(const std::string& id) {
+        for (const PunchingAnswer& p : w.desk()->answer()->punching)
+            if (p.id == id) return p;
+        throw std::runtime_error("no punching of " + id);
+    }
+};
+
+TEST_F(ShearWindow, AColumnClickedShowsItsForcesAndTheCutItsCone) {
+    click(14, 7);
+    settle();
+    ASSERT_EQ(w.desk()->punched(), "C9");
+    const QString t = widget<QLabel>("punching-numbers")->text();
+    const PunchingAnswer& p = of("C9");
+    EXPECT_TRUE(t.contains(look::number(p.V, 0) + " kN")) << t.toStdString();
+    EXPECT_TRUE(t.contains(look::number(*p.beta, 3)));
+    EXPECT_TRUE(t.contains(QString::fromStdString(p.combination)));
+    EXPECT_TRUE(widget<QWidget>("punching-chart")->isVisible());
+    EXPECT_EQ(w.desk()->combination_id, p.combination);
+    EXPECT_NEAR(w.desk()->cut[0].y, 7, 1e-9);
+    press("punching-working");
+    EXPECT_TRUE(w.working()->isVisible());
+    EXPECT_TRUE(w.working()->sheet().contains("V_Ed"));
+}
+
+TEST_F(ShearWindow, TheTableIsSortedByUseAndTakesInHandWhatIsClicked) {
+    press("punching-table-wanted");
+    PunchingTable* t = w.lower()->punching();
+    ASSERT_TRUE(t && t->isVisible());
+    ASSERT_GT(t->rows()->rowCount(), 25);
+    double before = 1e9;
+    for (int r = 0; r < t->rows()->rowCount(); ++r)
+        if (const auto u = t->rows()->row(r)->utilisation) {
+            EXPECT_LE(*u, before);
+            before = *u;
+        }
+    int row = t->rows()->row_of("C15");
+    ASSERT_GE(row, 0);
+    QTest::mouseClick(t->viewport(), Qt::LeftButton, {}, t->visualRect(t->model()->index(row, 0)).center());
+    settle();
+    EXPECT_EQ(w.desk()->punched(), "C15");
+    EXPECT_EQ(w.desk()->chosen, (Things{{ThingKind::column, "C15"}}));
+    // By force, and back to the greatest first.
+    t->sortByColumn(6, Qt::DescendingOrder);
+    EXPECT_GE(t->rows()->text_of(0, 6).remove(QChar(0x202f)).toDouble(),
+              t->rows()->text_of(5, 6).remove(QChar(0x202f)).toDouble());
+    t->setFocus();
+    QTest::keyClick(t, Qt::Key_C, Qt::ControlModifier);
+    EXPECT_EQ(QApplication::clipboard()->text().count('\n'), t->rows()->rowCount());
+    QTest::keyClick(t, Qt::Key_Escape);
+    EXPECT_FALSE(t->isVisible());
+    w.lower()->show_punching();
+    w.desk()->go_to(Stop::contact);  // its stop is left: the Cut again
+    EXPECT_FALSE(w.lower()->shows_other());
+}
+
+TEST_F(ShearWindow, AGroupHasAPageOfItsOwnThroughTheTable) {
+    Model m = model();
+    Column c = *find_id(m.columns, "C9");
+    c.id = "C9b", c.at = c.at + Point{1.2, 0};
+    m.columns.push_back(c);
+    w.desk()->document()->apply("Add a column", m);
+    ASSERT_TRUE(in_step());
+    w.lower()->show_punching();
+    const int row = w.lower()->punching()->rows()->row_of("C9+C9b");
+    ASSERT_GE(row, 0);
+    w.lower()->punching()->selectRow(row);
+    settle();
+    EXPECT_EQ(w.desk()->punched(), "C9+C9b");
+    EXPECT_TRUE(widget<QLabel>("punching-numbers")->text().contains("kN"));
+    click(30, 22);  // beside the slab: let go of
+    settle();
+    EXPECT_EQ(w.desk()->punched(), "");
+    EXPECT_TRUE(widget<QLabel>("punching-summary"));
+}
+
+TEST_F(ShearWindow, WhatWouldMendItIsTriedAndTakenAsOneEdit) {
+    click(14, 12.2);
+    settle();
+    ASSERT_EQ(w.desk()->punched(), "C15");
+    press("seek-mends");
+    QElapsedTimer t;
+    t.start();
+    while (w.desk()->mends.empty() && t.elapsed() < 120000) QApplication::processEvents(QEventLoop::AllEvents, 20);
+    ASSERT_EQ(w.desk()->mends.size(), 4u);
+    ASSERT_TRUE(w.desk()->mends[0].model);
+    const double thickness = w.desk()->mends[0].model->slab.thickness, before = model().slab.thickness;
+    settle();
+    auto* take = widget<QPushButton>("mend-0");
+    ASSERT_TRUE(take && take->isVisibleTo(take->parentWidget()));
+    EXPECT_TRUE(take->text().startsWith("slab"));
+    QTest::mouseClick(take, Qt::LeftButton);
+    EXPECT_EQ(model().slab.thickness, thickness);
+    EXPECT_TRUE(w.desk()->mends.empty());  // they were of another model
+    act("undo");
+    EXPECT_EQ(model().slab.thickness, before);
+}
+
+}  // namespace
+}  // namespace mossbed
