@@ -27,6 +27,7 @@ struct PunchingCase {
     double fc = 30;                                  // MPa
     double V = 0;                                    // kN, down through the area; its pull where that is upward
     bool upward = false;                             // what presses up inside adds to the pull
+    double pull = 0;                                 // MPa, mean tension in the slab's plane; a push counts for nothing
     std::vector<std::pair<double, double>> thinner;  // thickness near by and the effective depth there, m
     double depth_of(double thickness) const;         // m
 };

@@ -45,6 +45,8 @@ std::optional<Row> judge_strip(const StripJudge& j, int strip) {
     Row row = row_of("one-way-shear", "One-way shear " + s.strip.id, s.strip.id);
     row.unit = Unit::kilonewton, row.clause = j.code.shear_clause();
     row.combination = j.name_of_combination(comb), row.at = j.demand.at(strip, at);
+    const Point left = left_of(j.demand.direction(strip));  // the width that it is averaged over, drawn on the plan
+    row.area = {*row.at - s.panel[1] * left, *row.at + s.panel[0] * left};
     Working by;
     by.line({.text = "section along " + s.strip.id + ", d or more off every face",
              .symbol = "s",

@@ -41,9 +41,15 @@ class Round {
           place_(place),
           bars_(bars),
           inside_(inside),
+          opens_(!course.outward.empty()),
           d_(s.slab.depth(place.thickness, bars)),
           perimeters_(place.area, s.code().perimeter_rule(d_), place.slab, course) {
         last_ = std::min(s.code().furthest_perimeter(d_), reach_of(s.slab, place));
+        if (std::any_of(s.fields.combinations.begin(), s.fields.combinations.end(),
+                        [](const CombinationAnswer& c) { return c.forces.has_plane(); }))
+            for (Point q : perimeters_.region(last_))
+                if (const Finder::Hit hit = s.fields.finder.at(q); hit.element >= 0)
+                    along_.push_back({hit, thickness_at(s.m(), q)});
         p_.round = place.area.round && course.outward.empty(), p_.d = d_, p_.upward = is_upward();
         p_.fc = weakest_concrete();
         for (const SlabPatch& t : s.m().slab.patches) add_thinner(t.thickness);
@@ -71,13 +77,16 @@ class Round {
         out.V = from.F;
         if (from.F <= 1e-9) return out;
         PunchingCase p = p_;
-        p.V = from.F;
+        p.V = from.F, p.pull = pull(c);
         const auto& others = is_upward() ? inside_.up : inside_.down;
         const ForceAt at_once = item_.columns.empty() ? inside_.at(others, k, 0) : ForceAt{};  // is in V already
         auto acts = [&](const Perimeter& at) {
             ForceAt more = inside_.at(inside_.ground, k, at.a);  // all that adds to the force there
             if (!is_upward()) more = {-more.F, -1.0 * more.moment};
             more.add(1, inside_.at(others, k, at.a)).add(-1, at_once);
+            // Inside an open perimeter what acts bends the slab towards the rim; the column's own moment is what
+            // counts.
+            if (opens_) more.moment = {};
             return about(at, from, more);
         };
         static_cast<WorstPerimeter&>(out) = find_worst_perimeter(s_.code(), p, tried_, acts, by);
@@ -153,12 +162,12 @@ class Round {
     }
     Polygon outline(double a) const { return perimeters_.outline(a); }
     // What the eye wants of it, once it is known to be the worst.
-    void describe(const Found& found, PunchingAnswer& out) const {
+    void describe(const Found& found, const CombinationAnswer& c, PunchingAnswer& out) const {
         const double a = found.at->a;
         out.a = a, out.d = d_, out.centre = place_.area.centre, out.loaded = place_.area.outline;
         out.outline = outline(a), out.lines = perimeters_.lines(a);
         PunchingCase p = p_;
-        p.V = found.V;
+        p.V = found.V, p.pull = pull(c);
         constexpr double step = 0.05;  // m
         for (const auto& line : out.lines)
             for (size_t i = 0; i + 1 < line.size(); ++i) {
@@ -181,11 +190,25 @@ class Round {
         const double sense = is_upward() ? -1 : 1;
         for (int column : item_.columns) {
             const ColumnForce f = force_in(s_, c, column);
-            if (sense * f.N <= 0) continue;  // a pull beside it relieves nothing
+            // A pull beside it relieves nothing; where all together pull, what presses among them does press.
+            if (sense * f.N <= 0 && !is_upward()) continue;
             const Point arm = s_.m().columns[size_t(column)].at - place_.area.centre;
             sum.add(sense, {f.N, f.N * arm + Point{f.My, -f.Mx}});
         }
         return sum;
+    }
+    // Mean pull in the slab's plane along the perimeter furthest out, MPa; none where the slab does not stretch.
+    double pull(const CombinationAnswer& c) const {
+        if (!c.forces.has_plane() || along_.empty()) return 0;
+        double stress = 0;
+        for (const auto& [hit, thickness] : along_) {
+            const Element& e = s_.fields.mesh.elements[size_t(hit.element)];
+            for (int k = 0; k < corners(e); ++k) {
+                const PlateForces q = c.forces[s_.fields.slots.of_corner[size_t(hit.element)][size_t(k)]];
+                stress += hit.weight[size_t(k)] * (q.nx + q.ny) / 2 / (1000 * thickness);
+            }
+        }
+        return std::max(0.0, stress / double(along_.size()));
     }
     PunchingForce about(const Perimeter& at, const ForceAt& from, const ForceAt& more) const {
         PunchingForce f;
@@ -201,21 +224,22 @@ class Round {
     void keep_sensible(const PerimeterCourse& course) {
         // What is left in the corners of a slab that perimeters otherwise leave is none; nor is a straight line one,
         // which is what one-way shear looks at.
-        auto too_little = [](const Perimeter& p) {
+        auto too_little = [opens = opens_](const Perimeter& p) {
             const double straight = 1e-3 * p.length * p.length;
-            return !p.shaded && (p.length < p.a + (p.c1 + p.c2) / 2 || std::min(p.first1, p.first2) < straight);
+            if (p.length > 0 && std::min(p.first1, p.first2) < straight * (opens ? 20 : 1)) return true;
+            return p.unshaded < p.a + (p.c1 + p.c2) / 2;
         };
+        // Nearer than any rim at which it does not end itself; past that one a course with one rim more goes on.
         double first_rim = 1e300;
         for (const PerimeterCourse& c : place_.courses)
-            for (double to : c.to_rims) first_rim = std::min(first_rim, to);
-        if (course.outward.empty()) {
-            std::erase_if(tried_, [&](const Perimeter& p) { return p.a > first_rim + 1e-9 || too_little(p); });
-            return;
-        }
+            for (size_t i = 0; i < c.outward.size(); ++i)
+                if (std::find(course.outward.begin(), course.outward.end(), c.outward[i]) == course.outward.end())
+                    first_rim = std::min(first_rim, c.to_rims[i]);
+        std::erase_if(tried_, [&](const Perimeter& p) { return p.a > first_rim + 1e-9 || too_little(p); });
+        if (course.outward.empty()) return;
+        const double own_rim = *std::min_element(course.to_rims.begin(), course.to_rims.end());
         const Perimeters closed(place_.area, s_.code().perimeter_rule(d_), place_.slab, place_.courses[0]);
-        std::erase_if(tried_, [&](const Perimeter& p) {
-            return too_little(p) || (p.a <= first_rim && p.length >= closed.at(p.a).length);
-        });
+        std::erase_if(tried_, [&](const Perimeter& p) { return p.a <= own_rim && p.length >= closed.at(p.a).length; });
     }
     void add_thinner(double h) {
         if (h < place_.thickness - 1e-9) p_.thinner.push_back({h, std::max(1e-6, s_.slab.depth(h, bars_))});
@@ -252,11 +276,13 @@ class Round {
     const PunchedPlace& place_;
     Face bars_;
     const PressedInside& inside_;
+    bool opens_;
     double d_, last_ = 0;
     Perimeters perimeters_;
     PunchingCase p_;  // all but the force
     std::vector<Perimeter> tried_;
     Perimeter face_;
+    std::vector<std::pair<Finder::Hit, double>> along_;  // places of the perimeter furthest out, thickness there
 };
 
 const char* name_of(Position p) {
@@ -329,16 +355,16 @@ class ItemPunching {
         worst_round->write_inputs(by);
         const Round::Found worst = worst_round->judge(*worst_in, &by);
         worst_round->write_area(worst, by);
-        worst_round->describe(worst, *answer);
+        worst_round->describe(worst, *worst_in, *answer);
         if (item_.columns.size() == 1) answer->force = force_in(s_, *worst_in, item_.columns[0]);
         row.working = std::move(by.terms);
     }
     // Whether something presses (or pulls) through the item at all.
     bool acts(const CombinationAnswer& c, Face bars, const PressedInside& inside) const {
-        const double sense = bars == Face::top ? -1 : 1;
         if (item_.columns.empty()) return !(bars == Face::top ? inside.up : inside.down).empty();
-        return std::any_of(item_.columns.begin(), item_.columns.end(),
-                           [&](int k) { return sense * force_in(s_, c, k).N > 0; });
+        double sum = 0, most = 0;
+        for (int k : item_.columns) sum += force_in(s_, c, k).N, most = std::max(most, force_in(s_, c, k).N);
+        return bars == Face::top ? sum < 0 : most > 0;
     }
     void take(const Round& round, const Round::Found& found, const CombinationAnswer& c) {
         const PunchingVerdict& v = found.verdict;
@@ -375,7 +401,9 @@ class ItemPunching {
         row.judge(answer->utilisation);
         if (row.status == Status::over) {
             row.note =
-                std::isinf(answer->utilisation)
+                std::isinf(answer->utilisation) && answer->perimeter > 0
+                    ? "The pull in the slab's plane leaves no strength: tie the base, or thicken the slab."
+                : std::isinf(answer->utilisation)
                     ? "Openings near by shade the whole perimeter: nothing is left to carry it. Move them away."
                 : face
                     ? "Stress at the column's face: a larger column, stronger concrete or a thicker slab would mend it."

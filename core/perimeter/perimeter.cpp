@@ -318,7 +318,7 @@ Perimeter Perimeters::at(double a) const {
     } else if (!area_.kept.empty()) {
         p.position = area_.kept.size() == 1 ? Position::wall_end : Position::wall_corner;
     }
-    if (closed_form(p)) return p.reduced = p.length, p;
+    if (closed_form(p)) return p.reduced = p.unshaded = p.length, p;
 
     const std::vector<Point> all = line(a);
     Lines lines;
@@ -328,11 +328,13 @@ Perimeter Perimeters::at(double a) const {
         bg::intersection(whole, kept_->lit, lines);
     else
         lines.push_back(whole);
-    if (kept_ && bg::length(lines) < 1e-9) {  // nothing is left; where no slab is either, it is no perimeter
-        Lines with_shade;
-        if (p.shaded) bg::intersection(whole, kept_->slab, with_shade);
-        if (bg::length(with_shade) < 1e-9) p.a = -1;
-        return p;
+    if (kept_) {
+        // A fiftieth of it counts as nothing; where no slab is either, it is no perimeter.
+        Lines with_shade = lines;
+        if (p.shaded) with_shade.clear(), bg::intersection(whole, kept_->slab, with_shade);
+        p.unshaded = bg::length(with_shade);
+        if (p.unshaded < 1e-9) p.a = -1;
+        if (bg::length(lines) < 1e-9 + (p.shaded ? 0.02 * p.unshaded : 0)) return p;
     }
     const double longest = std::max(1e-9, double(bg::length(lines)) / 240);
     // how far from the area's inner faces sides towards rims count in the reduced length
@@ -377,6 +379,9 @@ Perimeter Perimeters::at(double a) const {
         const double x = dot(at, p.axis1) - p.centroid.x, y = dot(at, p.axis2) - p.centroid.y;
         p.second1 += x * x * l, p.second2 += y * y * l;
     }
+    // The figure shows columns square to the rim, where half of the line counts at least; others are not worse off.
+    p.reduced = area_.one_column ? std::max(p.reduced, p.length / 2) : p.length;
+    if (!p.shaded) p.unshaded = p.length;
     p.first1 = p.first_along(p.axis1), p.first2 = p.first_along(p.axis2);
     return p;
 }

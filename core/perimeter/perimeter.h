@@ -67,6 +67,7 @@ struct Perimeter {
     Position position = Position::interior;
     bool one_sided = false;  // open to one side: axis 1 points to the rim, at a corner axis 2 to the other
     double length = 0;       // m, without what is shaded and what lies off the slab
+    double unshaded = 0;     // m, with what is shaded
     double reduced = 0;      // m, by the rule for sides towards rims
     // Its axes in the plan and the size of the loaded area along them. They cross at the area's centre, of an open
     // perimeter at its own centroid, as e of the first moments is measured.

@@ -78,9 +78,10 @@ class EuropeanCode : public DesignCode {
     struct Borne {  // per area, MPa
         double k = 0, rho = 0, v_c = 0, v_min = 0;
     };
-    Borne borne(double d, double rho, double fck) const;  // mm, ratio, MPa
-    struct Along {                                        // a perimeter
-        double ud = 0, force = 0;                         // m², MN that it bears
+    Borne borne(double d, double rho, double fck) const;   // mm, ratio, MPa
+    static double less_pull(const Borne& b, double pull);  // MPa
+    struct Along {                                         // a perimeter
+        double ud = 0, force = 0;                          // m², MN that it bears
     };
     Along along(const PunchingCase& p, const Perimeter& at) const;
     double v_Rd_max(double fck) const { return n_.v_Rd_max * 0.6 * (1 - fck / 250) * fcd(fck); }  // 6.4.5(3)

@@ -159,13 +159,18 @@ std::vector<double> EuropeanCode::perimeters_to_try(double d, double furthest) c
     return a;
 }
 
+// (6.47): k1 σ_cp of a pull, k1 = 0.1, before the 2d/a of (6.50); no less than nothing.
+double EuropeanCode::less_pull(const Borne& b, double pull) {
+    return std::max(0.0, std::max(b.v_c, b.v_min) - 0.1 * pull);
+}
+
 // What a perimeter bears by (6.50), stretch by stretch: in a thinner slab with its depth, its steel ratio and the
 // distance from the step, but no more than the thick slab there.
 EuropeanCode::Along EuropeanCode::along(const PunchingCase& p, const Perimeter& at) const {
     const double rho = std::sqrt(p.rho_x * p.rho_y);
     auto borne_by = [&](double d, double a) {  // MN/m
         const Borne b = borne(1000 * d, std::min(0.02, rho * p.d / d), p.fc);
-        return std::max(b.v_c, b.v_min) * d * std::max(1.0, 2 * d / std::max(a, 1e-9));
+        return less_pull(b, p.pull) * d * std::max(1.0, 2 * d / std::max(a, 1e-9));
     };
     const double thick = borne_by(p.d, at.a);
     Along out{at.length * p.d, at.length * thick};
@@ -185,7 +190,7 @@ PunchingVerdict EuropeanCode::punching(const PunchingCase& p, const Perimeter& a
     if (p.V <= 0) return v;
     v.V_net = f.V;
     const Along along_it = along(p, at);
-    v.v_limit = at.thin.empty() ? std::max(b.v_c, b.v_min) * 2 * p.d / at.a  // (6.50)
+    v.v_limit = at.thin.empty() ? less_pull(b, p.pull) * 2 * p.d / at.a  // (6.50)
                                 : along_it.force / along_it.ud;
     if (v.V_net > 0 && at.length <= 1e-9 * p.d) {  // no perimeter is left that could carry it
         v.utilisation = std::numeric_limits<double>::infinity();
@@ -265,6 +270,17 @@ void EuropeanCode::write_punching(const PunchingCase& p, const Perimeter& at, co
              .unit = Unit::megapascal,
              .clause = "(6.3N)",
              .in_code_units = true});
+    const double v_c = less_pull(b, p.pull);
+    if (p.pull > 0)
+        by.line({.text = "less what a pull in the slab's plane takes, mean of both directions",
+                 .symbol = "v_Rd,c",
+                 .formula = "max({v_Rd,c}, {v_min}) − 0.1 · {σ_cp}",
+                 .put_in = {{"v_Rd,c", b.v_c, Unit::megapascal},
+                            {"v_min", b.v_min, Unit::megapascal},
+                            {"σ_cp", p.pull, Unit::megapascal}},
+                 .value = v_c,
+                 .unit = Unit::megapascal,
+                 .clause = "(6.47)"});
     by.line({.text = "perimeters tried from the face to 2d; worst at",
              .symbol = "a",
              .value = 1000 * at.a,
@@ -312,9 +328,10 @@ void EuropeanCode::write_punching(const PunchingCase& p, const Perimeter& at, co
     if (v.beta) {
         const Eccentricity e = eccentricity(p.round, at, f);
         if (!e.count == 0 || (at.one_sided && (f.M1 != 0 || f.M2 != 0)))
-            by.line({.text = std::string("moments about the loaded area's middle, less what the ground inside turns "
-                                         "back") +
-                             (at.one_sided ? "; positive towards the rim" : ""),
+            by.line({.text = std::string("moments about the loaded area's middle") +
+                             (at.one_sided                        ? ", positive towards the rim"
+                              : at.position == Position::interior ? ", less what the ground inside turns back"
+                                                                  : ""),
                      .symbol = "M_Ed",
                      .formula = "√({M_1}² + {M_2}²)",
                      .put_in = {{"M_1", f.M1, Unit::kilonewton_metre}, {"M_2", f.M2, Unit::kilonewton_metre}},
@@ -337,7 +354,7 @@ void EuropeanCode::write_punching(const PunchingCase& p, const Perimeter& at, co
                          "the step",
                  .symbol = "v_Rd",
                  .formula = "∫ max({v_Rd,c}, {v_min}) · (2 d/a) · d dl/({u} · {d})",
-                 .put_in = {{"v_Rd,c", b.v_c, Unit::megapascal},
+                 .put_in = {{"v_Rd,c", p.pull > 0 ? v_c : b.v_c, Unit::megapascal},
                             {"v_min", b.v_min, Unit::megapascal},
                             {"u", at.length, Unit::metre},
                             d_there},
@@ -347,8 +364,8 @@ void EuropeanCode::write_punching(const PunchingCase& p, const Perimeter& at, co
     else
         by.line({.text = "borne",
                  .symbol = "v_Rd",
-                 .formula = "max({v_Rd,c}, {v_min}) · 2 · {d}/{a}",
-                 .put_in = {{"v_Rd,c", b.v_c, Unit::megapascal},
+                 .formula = p.pull > 0 ? "{v_Rd,c} · 2 · {d}/{a}" : "max({v_Rd,c}, {v_min}) · 2 · {d}/{a}",
+                 .put_in = {{"v_Rd,c", p.pull > 0 ? v_c : b.v_c, Unit::megapascal},
                             {"v_min", b.v_min, Unit::megapascal},
                             d,
                             {"a", 1000 * at.a, Unit::millimetre}},

@@ -96,6 +96,16 @@ TEST(EN1992_6_4_4_steps, AStretchInThinnerSlabBearsByItsDepthAndItsDistanceFromT
     at.thin.clear();
     EXPECT_NEAR(code.punching(p, at, {0, 900, 0, 0}).v_limit, v_Rdc * 1.0 / 0.9, 1e-12);
 }
+TEST(EN1992_6_4_4_pull, APullInTheSlabsPlaneTakesATenthOfItAndNoMoreThanThereIs) {
+    PunchingCase p = slab_of_half_a_metre();
+    Perimeter at;
+    at.a = 1, at.length = 6, at.first1 = at.first2 = 5;
+    p.pull = 0.8;
+    EXPECT_NEAR(code.punching(p, at, {0, 900, 0, 0}).v_limit, v_Rdc - 0.08, 1e-9);  // (6.47), 2d/a = 1
+    p.pull = 20;
+    EXPECT_EQ(code.punching(p, at, {0, 900, 0, 0}).v_limit, 0);
+    EXPECT_TRUE(std::isinf(code.punching(p, at, {0, 900, 0, 0}).utilisation));
+}
 TEST(EN1992_6_4_5, LengthsAtTheFaceOfEdgeAndCornerColumns) {
     PunchingCase p = slab_of_half_a_metre();
     Perimeter face = at_rim(Position::edge);

@@ -553,6 +553,10 @@ TEST(Endings, AMisspeltNationalChoiceIsRefused) {
     }
     m.settings.national = R"({"gamma_c": -1.4})";
     EXPECT_THROW(solve(m), Trouble);
+    m.settings.national = R"({"gamma_c": 14})";  // a point forgotten
+    EXPECT_THROW(solve(m), Trouble);
+    m.settings.national = R"({"v_min": 35})";
+    EXPECT_THROW(solve(m), Trouble);
     m.settings.national = R"({"gamma_c": 1.4})";
     EXPECT_NO_THROW(solve(m));
 }
