@@ -212,9 +212,28 @@ void PlanView::tag(QPainter& p, QPointF at, const QString& text) {
     p.drawText(box, Qt::AlignCenter, text);
 }
 
+namespace {
+
+const PunchingAnswer* punched_at(const Answer& a, Point at) {
+    const PunchingAnswer* found = nullptr;
+    double least = 1e300;
+    for (const PunchingAnswer& p : a.punching)
+        if (contains(p.outline, at))
+            if (const double area = std::abs(signed_area(p.outline)); area < least) least = area, found = &p;
+    return found;
+}
+
+}  // namespace
+
 QString PlanView::reading() const {
     const auto& a = desk_->answer();
-    if (!desk_->pointer_at || !a || desk_->map().corner.empty()) return "";
+    if (!desk_->pointer_at || !a) return "";
+    if (desk_->stop == Stop::shear)  // what is punched there: the smallest of those that lie on each other
+        if (const PunchingAnswer* p = punched_at(*a, *desk_->pointer_at))
+            return QString("%1 %2 · %3")
+                .arg(QString::fromStdString(p->id), look::number(p->utilisation, 2),
+                     QString::fromStdString(p->combination));
+    if (desk_->map().corner.empty()) return "";
     const Finder::Hit h = a->finder.at(*desk_->pointer_at);
     if (h.element < 0) return "";
     const double s = desk_->settlement_map().at(h, a->mesh);

@@ -16,9 +16,8 @@ class SketchDraft {
         const PunchingAnswer* p = nullptr;
         for (const PunchingAnswer& k : answer_.punching)
             if (row_.id == "punching" && k.id == row_.item) p = &k;
-        const Column* c = p ? find_id(m_.columns, p->id) : nullptr;
-        if (c)
-            round_column(*c, *p);
+        if (p && !p->loaded.empty())
+            round_place(*p);
         else if (row_.at || !strips().empty())
             in_the_slab();
         return std::move(out_);
@@ -44,10 +43,10 @@ class SketchDraft {
         for (Point p : {a, b}) out_.drawing.add(Layer::notes, stroke_at(p, {-3, -3}, {3, 3}, {Role::faint, 1}));
         write(0.5 * (a + b), offset, text, Role::faint);
     }
-    void round_column(const Column& c, const PunchingAnswer& p) {
-        Box b = box_of(footprint(c));
-        if (!p.outline.empty())
-            for (Point q : p.outline) b.add(q);
+    // The loaded area, what of the perimeter counts, and how far that is off.
+    void round_place(const PunchingAnswer& p) {
+        Box b = box_of(p.loaded);
+        for (Point q : p.outline) b.add(q);
         const double grow = 0.12 * std::max(b.width(), b.height());
         b.add(b.low - Point{grow, grow}), b.add(b.high + Point{grow, grow});
         fit(b);
@@ -57,16 +56,31 @@ class SketchDraft {
         for (const Opening& o : m_.slab.openings)
             out_.drawing.add(Layer::openings, closed(o.outline, {Role::ink, 1}, {Role::sheet, {}, {}}));
         if (!p.outline.empty())
-            out_.drawing.add(Layer::punching,
-                             closed(p.outline, {Role::moss, 1.8, Dash::dashed}, {Tone(Role::moss, 30), {}, {}}));
+            out_.drawing.add(Layer::punching, closed(p.outline, {}, {Tone(Role::moss, 30), {}, {}}));
+        for (const auto& line : p.lines) out_.drawing.add(Layer::punching, open(line, {Role::moss, 1.8, Dash::dashed}));
+        for (const Wall& w : m_.walls)
+            for (size_t i = 0; i + 1 < w.path.size(); ++i)
+                out_.drawing.add(Layer::walls, closed(body_of(w, i), {Role::ink, 0.8}, {Role::concrete, {}, {}}));
         for (const Column& other : m_.columns)
             out_.drawing.add(Layer::columns, closed(footprint(other), {Role::ink, 1}, {Role::concrete, {}, {}}));
-        write(c.at, {0, 0}, c.id);
+        out_.drawing.add(Layer::punching, closed(p.loaded, {Role::ink, 0.8, Dash::dotted}));
+        write(p.centre, {0, 0}, p.id);
         if (p.outline.empty()) return;
-        // From the face to the perimeter, to the right.
-        const Box foot = box_of(footprint(c)), far = box_of(p.outline);
-        dimension({foot.high.x, c.at.y}, {far.high.x, c.at.y},
-                  "a " + written(1000 * (far.high.x - foot.high.x), 0) + " mm", {34, -11});
+        // From the face to the line, where it runs furthest to the right of those as far off as it is meant to be.
+        std::optional<std::pair<Point, Point>> way;
+        for (const auto& line : p.lines)
+            for (size_t i = 0; i + 1 < line.size(); ++i) {
+                const Point q = 0.5 * (line[i] + line[i + 1]);
+                Point face;
+                double least = 1e300;
+                for (size_t k = 0; k < p.loaded.size(); ++k) {
+                    const Point on = nearest_on_segment(q, p.loaded[k], p.loaded[(k + 1) % p.loaded.size()]);
+                    if (distance(on, q) < least) least = distance(on, q), face = on;
+                }
+                if (std::abs(least - p.a) < 0.01 * p.a + 1e-3 && (!way || q.x > way->second.x + 1e-6)) way = {face, q};
+            }
+        if (way) dimension(way->first, way->second, "a " + written(1000 * p.a, 0) + " mm", {34, -11});
+        const Box far = box_of(p.outline);
         write({0.5 * (far.low.x + far.high.x), far.low.y}, {0, 11}, "u " + written(p.perimeter, 2) + " m", Role::moss);
     }
     std::vector<const StripAnswer*> strips() const {

@@ -39,6 +39,16 @@ TEST_F(ShearWindow, AColumnClickedShowsItsForcesAndTheCutItsCone) {
     EXPECT_TRUE(w.working()->sheet().contains("V_Ed"));
 }
 
+TEST_F(ShearWindow, ThePointerReadsTheUseOfWhatItIsOver) {
+    QTest::mouseMove(plan(), at(14.1, 7.2));
+    settle();
+    const PunchingAnswer& p = of("C9");
+    EXPECT_EQ(plan()->reading(),
+              QString("C9 %1 · %2").arg(look::number(p.utilisation, 2), QString::fromStdString(p.combination)));
+    w.desk()->go_to(Stop::contact);
+    EXPECT_FALSE(plan()->reading().startsWith("C9"));
+}
+
 TEST_F(ShearWindow, TheTableIsSortedByUseAndTakesInHandWhatIsClicked) {
     press("punching-table-wanted");
     PunchingTable* t = w.lower()->punching();

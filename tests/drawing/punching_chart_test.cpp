@@ -6,6 +6,7 @@
 
 #include "drawing/cut.h"
 #include "drawing/plan.h"
+#include "drawing/working_sketch.h"
 #include "tests/core/helpers.h"
 
 namespace mossbed {
@@ -107,6 +108,28 @@ TEST(PunchingChart, TheCutShowsTheConeAndWhatPushesBackOnlyWhereItPasses) {
     EXPECT_EQ(cones(), 0);
     s.line = {Point{-1, 4}, Point{11, 4}}, s.punched = nullptr;
     EXPECT_EQ(cones(), 0);
+}
+
+TEST(PunchingChart, TheSketchOfAWorkingShowsTheOpenPerimeterAndItsTrueDistance) {
+    const auto a = solve(with_a_column());
+    const PunchingAnswer* rim = nullptr;
+    for (const PunchingAnswer& p : a->punching)
+        if (p.id == "R") rim = &p;
+    ASSERT_TRUE(rim);
+    const Row* row = nullptr;
+    for (const Row& r : a->checks)
+        if (r.id == "punching" && r.item == "R") row = &r;
+    ASSERT_TRUE(row);
+    Box sheet;
+    sheet.add({0, 0}), sheet.add({210, 150});
+    const Sketch s = working_sketch(*row, *a, sheet);
+    EXPECT_THAT(texts(s.drawing), Contains(HasSubstr(fmt::format("{:.0f} mm", 1000 * rim->a))));
+    double length = 0;
+    for (const Mark& m : s.drawing.marks)
+        if (const auto* p = std::get_if<Path>(&m.what); p && m.layer == Layer::punching && !p->closed)
+            for (const Polygon& line : *p->rings)
+                for (size_t i = 0; i + 1 < line.size(); ++i) length += distance(line[i], line[i + 1]);
+    EXPECT_NEAR(length, rim->perimeter, 0.01 * rim->perimeter);
 }
 
 TEST(PunchingChart, OnThePlanWhatARimTakesIsMissingAndTheOneLookedAtIsNamed) {
