@@ -161,15 +161,23 @@ const PunchingAnswer* Desk::punching() const {
 void Desk::seek_mends() {
     const std::string id = punched();
     if (id.empty()) return;
-    auto found = std::make_shared<std::vector<PunchingMend>>();
     mends.clear(), mends_of = id;
-    run_aside(
-        &Desk::mends_report, "Trying sizes …",
-        [m = now(), id, found, before = in_step() ? answer_ : nullptr](const Progress& p) {
-            *found = punching_mends(m, id, before.get(), {}, p);
-            return QString();
-        },
-        [this, found] { mends = *found; });
+    // Each is shown as it is found; one of a model that has changed since is not heard.
+    const auto told = [this, id, revision = document_.revision()](const PunchingMend& m) {
+        QMetaObject::invokeMethod(
+            this,
+            [this, id, revision, m] {
+                if (revision != document_.revision() || mends_of != id) return;
+                mends.push_back(m);
+                Q_EMIT changed(answers);
+            },
+            Qt::QueuedConnection);
+    };
+    run_aside(&Desk::mends_report, "Trying sizes …",
+              [m = now(), id, told, before = in_step() ? answer_ : nullptr](const Progress& p) {
+                  punching_mends(m, id, before.get(), told, p);
+                  return QString();
+              });
 }
 
 void Desk::take_mend(size_t index) {
