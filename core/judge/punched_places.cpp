@@ -81,6 +81,7 @@ void look_round(const PunchedSlab& s, PunchedPlace& p) {
             return SlabAround::Thinner{t, beyond};
         };
     p.courses = perimeter_courses(p.area, p.slab, reach);
+    if (!p.courses[0].leaves_slab) p.slab.rim.clear(), p.slab.hole.reset();  // nobody asks again
 }
 
 PunchedArea area_of(const Column& c) {
