@@ -7,7 +7,7 @@
 #include "drawing/cut.h"
 #include "drawing/plan.h"
 #include "drawing/working_sketch.h"
-#include "tests/core/helpers.h"
+#include "tests/core/judge/pad.h"
 
 namespace mossbed {
 namespace {
@@ -16,18 +16,11 @@ using ::testing::Contains;
 using ::testing::HasSubstr;
 
 Model with_a_column(double Mx = 0) {
-    Model m = raft(box(0, 0, 10, 8), 0.6, 15000);
-    m.steels = {Steel{}};
-    m.steel.steel = "B500", m.steel.cover_top = 40, m.steel.cover_bottom = 50;
-    m.steel.top_x = m.steel.top_y = m.steel.bottom_x = m.steel.bottom_y = {20, 150};
-    m.concretes[0].fck = 30;
-    m.mesh_size = 0.5;
+    Model m = designed_raft(box(0, 0, 10, 8));
     m.columns = {column("A", 4, 4), column("R", 9.7, 4)};
     load(m, {ColumnLoad{"A", 1500, Mx, 0, 0, 0}, {}});
     load(m, {ColumnLoad{"R", 500, 0, 0, 0, 0}, {}});
     Combination u = (*m.loads.combinations)[0];
-    u.purpose = Purpose::strength;
-    m.loads.combinations = std::vector<Combination>{u};
     for (int k = 1; k < 5; ++k) {
         u.id = "U" + std::to_string(k), u.factors["G"] = 1 - 0.1 * k;
         m.loads.combinations->push_back(u);

@@ -4,7 +4,7 @@
 #include <fmt/format.h>
 #include <gmock/gmock.h>
 
-#include "tests/core/helpers.h"
+#include "tests/core/judge/pad.h"
 
 namespace mossbed::testing {
 namespace {
@@ -12,15 +12,10 @@ namespace {
 using ::testing::HasSubstr;
 
 Model over(double N = 3000) {
-    Model m = raft(box(0, 0, 8, 8), 0.5, 10000);
-    m.steels = {Steel{}};
-    m.steel.steel = "B500", m.steel.cover_top = 40, m.steel.cover_bottom = 50;
-    m.steel.top_x = m.steel.top_y = m.steel.bottom_x = m.steel.bottom_y = {20, 150};
-    m.concretes[0].fck = 30;
-    m.mesh_size = 0.5;
+    Model m = designed_raft(box(0, 0, 8, 8), 0.5);
+    m.ground.modulus = 10000;
     m.columns = {column("A", 4, 4, 0.4)};
     load(m, {ColumnLoad{"A", N, 0, 0, 0, 0}, {}});
-    (*m.loads.combinations)[0].purpose = Purpose::strength;
     return m;
 }
 double use(const Model& m) { return solve(m)->punching.at(0).utilisation; }

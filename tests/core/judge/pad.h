@@ -1,4 +1,4 @@
-// A pad under one column, everything by statics; shared by the tests of strips and of design.
+// A pad under one column, everything by statics, and a raft with bars; shared by the tests of strips and of design.
 #pragma once
 #include "tests/core/helpers.h"
 
@@ -14,6 +14,18 @@ inline Model pad_model() {
     m.steel.bottom_x = m.steel.bottom_y = {20, 150};
     m.steel.top_x = m.steel.top_y = {16, 200};
     m.mesh_size = 0.25;
+    return m;
+}
+
+// A weightless raft with ϕ20 at 150 mm all over, C30, for one strength combination "S" of case "G".
+inline Model designed_raft(Polygon outline, double thickness = 0.6) {
+    Model m = raft(std::move(outline), thickness, 15000);
+    m.steels = {Steel{}};
+    m.steel.steel = "B500", m.steel.cover_top = 40, m.steel.cover_bottom = 50;
+    m.steel.top_x = m.steel.top_y = m.steel.bottom_x = m.steel.bottom_y = {20, 150};
+    m.concretes[0].fck = 30;
+    m.mesh_size = 0.5;
+    (*m.loads.combinations)[0].purpose = Purpose::strength;
     return m;
 }
 

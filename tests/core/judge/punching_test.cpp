@@ -5,7 +5,7 @@
 #include <numbers>
 #include <random>
 
-#include "tests/core/helpers.h"
+#include "tests/core/judge/pad.h"
 
 namespace mossbed::testing {
 namespace {
@@ -13,16 +13,6 @@ namespace {
 using ::testing::HasSubstr;
 constexpr double pi = std::numbers::pi;
 
-Model designed_raft(Polygon outline, double h = 0.6) {
-    Model m = raft(std::move(outline), h, 15000);
-    m.steels = {Steel{}};
-    m.steel.steel = "B500", m.steel.cover_top = 40, m.steel.cover_bottom = 50;
-    m.steel.top_x = m.steel.top_y = m.steel.bottom_x = m.steel.bottom_y = {20, 150};
-    m.concretes[0].fck = 30;
-    m.mesh_size = 0.5;
-    (*m.loads.combinations)[0].purpose = Purpose::strength;
-    return m;
-}
 const PunchingAnswer& of(const Answer& a, const std::string& id) {
     for (const PunchingAnswer& p : a.punching)
         if (p.id == id) return p;
