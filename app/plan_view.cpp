@@ -103,6 +103,19 @@ void PlanView::add_table(PlanScene& s) const {
     s.coming_moment = {c->at, towards, l->load_case + ": presses harder this way"};
 }
 
+namespace {
+
+const PunchingAnswer* punched_at(const Answer& a, Point at) {
+    const PunchingAnswer* found = nullptr;
+    double least = 1e300;
+    for (const PunchingAnswer& p : a.punching)
+        if (contains(p.outline, at))
+            if (const double area = std::abs(signed_area(p.outline)); area < least) least = area, found = &p;
+    return found;
+}
+
+}  // namespace
+
 PlanScene PlanView::scene() const {
     PlanScene s;
     s.model = &desk_->now();
@@ -134,6 +147,8 @@ PlanScene PlanView::scene() const {
     }
     s.uses = desk_->stop == Stop::shear;
     s.punched = desk_->punched();
+    if (s.uses && s.answer && desk_->pointer_at)
+        if (const PunchingAnswer* p = punched_at(*s.answer, *desk_->pointer_at)) s.hovered = p->id;
     s.mesh = desk_->stop == Stop::slab;
     s.strips = desk_->stop == Stop::steel;
     s.load_case = desk_->stop == Stop::loads ? desk_->load_case : "";
@@ -211,19 +226,6 @@ void PlanView::tag(QPainter& p, QPointF at, const QString& text) {
     p.setPen(look::ink);
     p.drawText(box, Qt::AlignCenter, text);
 }
-
-namespace {
-
-const PunchingAnswer* punched_at(const Answer& a, Point at) {
-    const PunchingAnswer* found = nullptr;
-    double least = 1e300;
-    for (const PunchingAnswer& p : a.punching)
-        if (contains(p.outline, at))
-            if (const double area = std::abs(signed_area(p.outline)); area < least) least = area, found = &p;
-    return found;
-}
-
-}  // namespace
 
 QString PlanView::reading() const {
     const auto& a = desk_->answer();

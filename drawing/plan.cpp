@@ -198,6 +198,7 @@ void invite(PlanDraft& d) {
 
 Drawing plan_hair(const PlanScene& s) {
     Drawing out;
+    write_use_under_pointer(s, out);
     if (!s.hair || !s.show_cut || !s.model || !has_slab(*s.model)) return out;
     const Point a = s.cut[0], b = s.cut[1];
     out.add(

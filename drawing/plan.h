@@ -18,6 +18,7 @@ struct PlanScene {
     bool handles = false;  // corners and sides of the outline can be dragged
     bool uses = false;     // punching use at each place
     std::string punched;   // the one looked at
+    std::string hovered;   // the one that the pointer is over
     bool strips = false;
     bool mesh = false;      // its cells, the worst marked
     std::string load_case;  // discs of this case; empty: none
@@ -50,7 +51,8 @@ struct PlanScene {
 
 // In metres of the plan. The view decides what is worth writing at its scale, `paper` (y down) what can be seen.
 Drawing plan_drawing(const PlanScene& scene, const View& view, const Box& paper);
-// What follows the pointer along the cut, to lie on top of it.
+// What follows the pointer, to lie on top of it: a mark along the cut, the use of the place that it is over where the
+// sheet does not say it.
 Drawing plan_hair(const PlanScene& scene);
 
 // In paper units, for bare_paper(): in a band of its own along the foot of the sheet, `paper`.

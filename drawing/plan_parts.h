@@ -23,6 +23,7 @@ void draw_strips(PlanDraft& d);
 void draw_extra_bars(PlanDraft& d);
 void draw_perimeters(PlanDraft& d);
 void write_uses(PlanDraft& d);
+void write_use_under_pointer(const PlanScene& scene, Drawing& to);
 void draw_flag_area(PlanDraft& d);
 void draw_flag(PlanDraft& d);
 void draw_landing(PlanDraft& d);

@@ -154,16 +154,37 @@ void draw_perimeters(PlanDraft& d) {
     });
 }
 
-// A number only where it matters: the three nearest to their limits, all from 0.9 on, and the one looked at, with the
-// combination; a leader ties it to its place.
-void write_uses(PlanDraft& d) {
+namespace {
+
+// From which use on the sheet writes it: the three nearest to their limits, and all from 0.9 on.
+double written_from(const PlanScene& s) {
     std::vector<double> uses;
-    each_use(d, [&](const Row& r, const PunchingAnswer*) {
-        if (r.utilisation) uses.push_back(*r.utilisation);
-    });
+    for (const Row& r : s.rows ? *s.rows : s.answer->checks)
+        if (r.id == "punching" && r.utilisation) uses.push_back(*r.utilisation);
     std::sort(uses.rbegin(), uses.rend());
     constexpr size_t always = 3;
-    const double from = std::min(0.9, uses.empty() ? 0.9 : uses[std::min(uses.size(), always) - 1]);
+    return std::min(0.9, uses.empty() ? 0.9 : uses[std::min(uses.size(), always) - 1]);
+}
+
+}  // namespace
+
+void write_use_under_pointer(const PlanScene& s, Drawing& to) {
+    if (!s.uses || !s.answer || s.hovered.empty() || s.hovered == s.punched) return;
+    for (const Row& r : s.rows ? *s.rows : s.answer->checks) {
+        if (r.id != "punching" || r.item != s.hovered || !r.at || !r.utilisation) continue;
+        if (*r.utilisation >= written_from(s) || r.status == Status::over) return;
+        Text t;
+        t.at = *r.at, t.offset = {70, 44}, t.bold = true;
+        t.text = r.item + " " + written(*r.utilisation, 2) + " · " + r.combination;
+        t.plate = Fill{Role::sheet, {}, {}}, t.plate_is_edged = true;
+        to.add(Layer::punching, stroke_at(*r.at, {0, 0}, t.offset, {Role::ink, 1}));
+        to.add(Layer::punching, std::move(t));
+    }
+}
+
+// A number only where it matters, and of the one looked at, with the combination; a leader ties it to its place.
+void write_uses(PlanDraft& d) {
+    const double from = written_from(d.scene);
     each_use(d, [&](const Row& r, const PunchingAnswer* p) {
         const bool looked_at = d.scene.punched == r.item;
         if (r.utilisation && *r.utilisation < from && r.status != Status::over && !looked_at) return;

@@ -145,6 +145,16 @@ TEST(PunchingChart, OnThePlanWhatARimTakesIsMissingAndTheOneLookedAtIsNamed) {
     EXPECT_GE(lines, 2);
     EXPECT_THAT(texts(d), Contains(HasSubstr(" · S")));
     EXPECT_THAT(texts(plan_key_of_uses(sheet)), Contains(std::string("over")));
+    // What the sheet says already is not said again under the pointer.
+    s.hovered = "R";
+    EXPECT_TRUE(plan_hair(s).marks.empty());
+    std::vector<Row> rows = a->checks;  // others are nearer to their limits
+    for (const char* id : {"X", "Y", "Z"}) {
+        rows.push_back(row_of("punching", "Punching", id));
+        rows.back().judge(0.95);
+    }
+    s.rows = &rows, s.hovered = "A", s.punched = "";
+    EXPECT_THAT(texts(plan_hair(s)), Contains(HasSubstr("A 0.")));
 }
 
 }  // namespace
