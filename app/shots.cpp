@@ -171,6 +171,7 @@ int make_shots(const QString& model, const QString& folder) {
             break;
         }
     shot("shear");
+    d.choose({}), d.flag.reset();
     d.go_to(Stop::steel);
     shot("steel");
     // The Working of its punching.
