@@ -14,6 +14,8 @@ enum Column { item, use, combination, where, off, perimeter, V, relief, net, bet
 constexpr std::array heads{"place",      "use    ", "by", "perimeter",   "off, m",     "length, m", "V, kN",
                            "inside, kN", "net, kN", "β",  "stress, MPa", "borne, MPa", "face, use", "note"};
 
+bool is_words(int column) { return column == item || column == combination || column == where || column == note; }
+
 }  // namespace
 
 PunchingModel::PunchingModel(Desk* desk, QObject* parent) : QAbstractTableModel(parent), desk_(desk) { refresh(); }
@@ -86,8 +88,8 @@ QVariant PunchingModel::data(const QModelIndex& i, int role) const {
     const Line& l = lines_[size_t(i.row())];
     if (role == Qt::DisplayRole) return text_of(i.row(), i.column());
     if (role == Qt::ToolTipRole) return q(l.row.note);
-    const bool words = i.column() == item || i.column() == combination || i.column() == where || i.column() == note;
-    if (role == Qt::TextAlignmentRole) return int((words ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter);
+    if (role == Qt::TextAlignmentRole)
+        return int((is_words(i.column()) ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter);
     if (role == Qt::ForegroundRole && desk_->is_behind(l.row)) return look::standard;
     if (role == Qt::ForegroundRole && i.column() == use && l.row.status != Status::pass) return look::rust;
     if (role == Qt::FontRole && i.column() == use) {
@@ -100,8 +102,8 @@ QVariant PunchingModel::data(const QModelIndex& i, int role) const {
 
 QVariant PunchingModel::headerData(int section, Qt::Orientation o, int role) const {
     if (o != Qt::Horizontal) return {};
-    const bool words = section == item || section == combination || section == where || section == note;
-    if (role == Qt::TextAlignmentRole) return int((words ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter);
+    if (role == Qt::TextAlignmentRole)
+        return int((is_words(section) ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter);
     return role == Qt::DisplayRole ? QVariant(heads[size_t(section)]) : QVariant();
 }
 
@@ -111,7 +113,7 @@ void PunchingModel::sort(int column, Qt::SortOrder order) {
     beginResetModel();
     std::vector<int> at(lines_.size());
     std::iota(at.begin(), at.end(), 0);
-    const bool words = column == item || column == combination || column == where || column == note;
+    const bool words = is_words(column);
     auto size = [&](int k) {
         const Line& l = lines_[size_t(k)];
         if (column == use && !l.row.utilisation) return 1e9;

@@ -120,11 +120,26 @@ std::string carried_by(const std::string& rib) {
         rib);
 }
 
+// Why the covers give no effective depth to check with, in a slab h m thick.
+std::string why_no_depth(const PunchedSlab& s, double h) {
+    for (Face f : {Face::bottom, Face::top}) {
+        const double cover = f == Face::bottom ? s.m.steel.cover_bottom : s.m.steel.cover_top;
+        if (!(cover > 0)) return fmt::format("The cover at the {} is nought: give it at Steel, in mm.", name_of(f));
+        if (cover > 500 * h)
+            return fmt::format(
+                "The cover of {:g} mm at the {} is more than half of the {:g} mm of slab: give it in mm, or thicken "
+                "the "
+                "slab.",
+                cover, name_of(f), 1000 * h);
+    }
+    const bool some = std::min(s.depth(h, Face::top), s.depth(h, Face::bottom)) > 0;
+    return some ? "" : "The covers leave no effective depth; thicken the slab.";
+}
+
 // Why a column is not checked at all.
 std::string why_not(const PunchedSlab& s, const Column& c) {
     const double h = thickness_at(s.m, c.at);
-    if (std::min(s.depth(h, Face::top), s.depth(h, Face::bottom)) <= 0)
-        return "The covers leave no effective depth; thicken the slab.";
+    if (std::string why = why_no_depth(s, h); !why.empty()) return why;
     const PunchedArea area = area_of(c);
     if (!stands_on_slab(s, area))
         return "It reaches over the slab's rim: move it in, or widen the slab, so that all of its footprint stands on "
@@ -338,10 +353,8 @@ class Walls {
     void take(int wall, PunchedPlace p) {
         PunchedItem& item = items_[size_t(wall)];
         if (!item.refused.empty()) return;
-        const double h = p.thickness;
-        if (std::min(s_.depth(h, Face::top), s_.depth(h, Face::bottom)) <= 0)
-            item.refused = "The covers leave no effective depth; thicken the slab.";
-        else if (!stands_on_slab(s_, p.area))
+        if (item.refused = why_no_depth(s_, p.thickness); !item.refused.empty()) return;
+        if (!stands_on_slab(s_, p.area))
             item.refused =
                 "It reaches over the slab's rim or a re-entrant corner: what is left there is not worked out.";
         else if (const std::string* rib = s_.rib_under(p.area.outline); rib && p.area.kept.size() > 0)
@@ -410,10 +423,8 @@ PunchedItem punched_point(const PunchedSlab& s, Point at, std::string id, std::s
     PunchedPlace p;
     p.area = {round_polygon(at, small / 2, 16), at, small, small, true, 0, {}, true};
     p.thickness = thickness_at(s.m, at), p.has_face = false, p.no_size = true;
-    if (std::min(s.depth(p.thickness, Face::top), s.depth(p.thickness, Face::bottom)) <= 0)
-        item.refused = "The covers leave no effective depth; thicken the slab.";
-    else if (!on_slab(s.m, at))
-        item.refused = "It does not stand on the slab.";
+    item.refused = why_no_depth(s, p.thickness);
+    if (item.refused.empty() && !on_slab(s.m, at)) item.refused = "It does not stand on the slab.";
     if (item.refused.empty()) {
         look_round(s, p);
         item.places.push_back(std::move(p));

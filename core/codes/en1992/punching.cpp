@@ -116,11 +116,11 @@ void write_eccentricity(const Eccentricity& e, const Perimeter& at, const char* 
     if (at.one_sided && e.even != 1) {
         t.formula = "{u}/{u*}";
         t.put_in = {{"u", at.length, Unit::metre}, {"u*", at.reduced, Unit::metre}};
-    } else if (!e.count == 0) {
+    } else if (e.count > 0) {
         t.formula = "1";
         t.put_in.push_back({"u", at.length, Unit::metre});
     }
-    if (!e.count == 0) {
+    if (e.count > 0) {
         for (const auto& m : e.moments()) {
             const std::string n = *m.axis ? std::string("_") + m.axis : "";
             sum += (sum.empty() ? "{k" : " + {k") + n + "} · {|M" + n + "|}/{W" + n + "}";
@@ -226,7 +226,7 @@ void EuropeanCode::write_punching(const PunchingCase& p, const Perimeter& at, co
     const Along along_it = along(p, at);
     const bool stepped = !at.thin.empty();
     const Measure d{"d", 1000 * p.d, Unit::millimetre}, fck{"f_ck", p.fc, Unit::megapascal, 0};
-    by.line({.text = p.upward ? "force that the column pulls up with" : "force down the column",
+    by.line({.text = p.upward ? "force that pulls up there" : "force that comes down there",
              .symbol = "V_Ed",
              .value = p.V,
              .unit = Unit::kilonewton});
@@ -327,7 +327,7 @@ void EuropeanCode::write_punching(const PunchingCase& p, const Perimeter& at, co
              .clause = "(6.48)"});
     if (v.beta) {
         const Eccentricity e = eccentricity(p.round, at, f);
-        if (!e.count == 0 || (at.one_sided && (f.M1 != 0 || f.M2 != 0)))
+        if (e.count > 0 || (at.one_sided && (f.M1 != 0 || f.M2 != 0)))
             by.line({.text = std::string("moments about the loaded area's middle") +
                              (at.one_sided                        ? ", positive towards the rim"
                               : at.position == Position::interior ? ", less what the ground inside turns back"
@@ -349,26 +349,26 @@ void EuropeanCode::write_punching(const PunchingCase& p, const Perimeter& at, co
              .value = v.v,
              .unit = Unit::megapascal,
              .clause = "(6.49)"});
+    // What the strength is before its 2d/a, in symbols.
+    const std::string strength = p.pull > 0 ? "{v_Rd,c}" : "max({v_Rd,c}, {v_min})";
+    std::vector<Measure> of{{"v_Rd,c", p.pull > 0 ? v_c : b.v_c, Unit::megapascal}};
+    if (p.pull <= 0) of.push_back({"v_min", b.v_min, Unit::megapascal});
+    of.push_back(stepped ? Measure{"u", at.length, Unit::metre} : d);
+    of.push_back(stepped ? d_there : Measure{"a", 1000 * at.a, Unit::millimetre});
     if (stepped)
         by.line({.text = "borne, mean over its stretches: in the thinner slab with its own depth and the distance from "
                          "the step",
                  .symbol = "v_Rd",
-                 .formula = "∫ max({v_Rd,c}, {v_min}) · (2 d/a) · d dl/({u} · {d})",
-                 .put_in = {{"v_Rd,c", p.pull > 0 ? v_c : b.v_c, Unit::megapascal},
-                            {"v_min", b.v_min, Unit::megapascal},
-                            {"u", at.length, Unit::metre},
-                            d_there},
+                 .formula = "∫ " + strength + " · (2 d/a) · d dl/({u} · {d})",
+                 .put_in = of,
                  .value = v.v_limit,
                  .unit = Unit::megapascal,
                  .clause = "(6.50)"});
     else
         by.line({.text = "borne",
                  .symbol = "v_Rd",
-                 .formula = p.pull > 0 ? "{v_Rd,c} · 2 · {d}/{a}" : "max({v_Rd,c}, {v_min}) · 2 · {d}/{a}",
-                 .put_in = {{"v_Rd,c", p.pull > 0 ? v_c : b.v_c, Unit::megapascal},
-                            {"v_min", b.v_min, Unit::megapascal},
-                            d,
-                            {"a", 1000 * at.a, Unit::millimetre}},
+                 .formula = strength + " · 2 · {d}/{a}",
+                 .put_in = of,
                  .value = v.v_limit,
                  .unit = Unit::megapascal,
                  .clause = "(6.50)"});

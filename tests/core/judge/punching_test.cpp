@@ -193,6 +193,14 @@ TEST(Punching, WhatCarriesNothingOrCannotBeJudgedSaysWhy) {
     EXPECT_THAT(row_of(*a, "hole").note, HasSubstr("opening lies under"));
     EXPECT_THAT(row_of(*a, "large").note, HasSubstr("make the patch larger"));
     EXPECT_EQ(row_of(*a, "fits").status, Status::pass);
+    // Covers that cannot be meant: nought, more than half of the slab.
+    for (auto [cover, words] : {std::pair{0.0, "nought"}, {330.0, "more than half"}}) {
+        Model odd = m;
+        odd.steel.cover_bottom = cover;
+        const Row r = row_of(*solve(odd), "fits");
+        EXPECT_EQ(r.status, Status::not_checked) << cover;
+        EXPECT_THAT(r.note, HasSubstr(words));
+    }
     // A column on a deep rib is carried by it.
     Rib r;
     r.id = "R", r.path = {{0, 5}, {10, 5}}, r.width = 0.5, r.depth = 1.2;
