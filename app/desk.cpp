@@ -271,7 +271,8 @@ void Desk::refresh_patterns() {
     };
     renew([](auto& m) -> auto& { return m.columns; }), renew([](auto& m) -> auto& { return m.walls; });
     renew([](auto& m) -> auto& { return m.ribs; }), renew([](auto& m) -> auto& { return m.slab.patches; });
-    renew([](auto& m) -> auto& { return m.ground.patches; });
+    renew([](auto& m) -> auto& { return m.ground.patches; }), renew([](auto& m) -> auto& { return m.steel.extra; });
+    renew([](auto& m) -> auto& { return m.steel.links; });
     if (patterns.loads.cases.empty()) patterns.loads.cases = fresh.loads.cases;
     drawn_last_ = fresh;
 }

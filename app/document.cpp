@@ -35,7 +35,8 @@ const std::map<ThingKind, OneAndMany>& words_of_kinds() {
         {ThingKind::setting_out, {"setting-out line", "setting-out lines"}},
         {ThingKind::borehole, {"borehole", "boreholes"}},
         {ThingKind::load, {"load", "loads"}},
-        {ThingKind::extra_bars, {"extra bars", "sets of extra bars"}}};
+        {ThingKind::extra_bars, {"extra bars", "sets of extra bars"}},
+        {ThingKind::links, {"links", "areas of links"}}};
     return names;
 }
 }  // namespace

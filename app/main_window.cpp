@@ -220,6 +220,8 @@ void MainWindow::show_tools() {
 
 void MainWindow::take(ToolKind kind) {
     if (kind == ToolKind::ground_patch && desk_.stop != Stop::ground) desk_.go_to(Stop::ground);  // seen there only
+    if (kind == ToolKind::extra_bars && desk_.stop != Stop::steel) desk_.go_to(Stop::steel);  // likewise
+    if (kind == ToolKind::links && !is_offered(kind, desk_.stop)) desk_.go_to(Stop::shear);
     plan_->take(kind);
     plan_->setFocus();
 }
@@ -255,10 +257,11 @@ void MainWindow::make_keys_page() {
     auto* grid = new QGridLayout(keys_);
     grid->setContentsMargins(18, 12, 18, 14);
     grid->setHorizontalSpacing(18);
-    static constexpr std::array<std::pair<const char*, const char*>, 17> all{
+    static constexpr std::array<std::pair<const char*, const char*>, 18> all{
         {{"Alt+1 … Alt+7", "the stops, from Ground to Sheets"},
          {"Page Up, Page Down", "combination before, next combination"},
          {"Ctrl+1 … Ctrl+9", "choose; draw slab, columns, walls, ribs, patches, openings, lines, ground patches"},
+         {"Ctrl+Shift+5, 6", "lay extra bars, links"},
          {"Ctrl+T", "Cut or table in the lower pane"},
          {"Enter, Tab", "take what is typed; a number, a sum, or with another unit: 24 in, 3*1.2"},
          {"Escape", "put down: what is typed, a drag, a tool, what is chosen"},

@@ -130,7 +130,7 @@ std::vector<const Row*> rows_about(const Desk& desk, const Thing& t) {
         const bool of_member = (t.kind == ThingKind::rib && r.id == "rib" && r.item == t.id) ||
                                (t.kind == ThingKind::wall && r.id == "wall" && r.item == t.id);
         const bool of_strip = t.kind == ThingKind::strip && (r.item == t.id || r.item.rfind(t.id + " ", 0) == 0);
-        const bool of_bars = t.kind == ThingKind::extra_bars && r.item == t.id;
+        const bool of_bars = (t.kind == ThingKind::extra_bars || t.kind == ThingKind::links) && r.item == t.id;
         if (of_column || of_wall || of_member || of_strip || of_bars) out.push_back(&r);
     }
     return out;

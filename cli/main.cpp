@@ -124,8 +124,10 @@ int run_mend(const std::string& path, const std::string& item) {
         bool any = false;
         punching_mends(read_it->first, item, nullptr, [&](const PunchingMend& m) {
             any |= m.model != nullptr;
-            const std::string tries = fmt::format("{} tried", m.tries.size());
-            fmt::print("{:<10} {:<36} {:<6} {}\n", name_of(m.kind), m.model ? m.what : m.why_not,
+            size_t n = 0;
+            for (const auto& s : m.series) n += s.tries.size();
+            const std::string tries = fmt::format("{} tried", n);
+            fmt::print("{:<10} {:<48} {:<6} {}\n", name_of(m.kind), m.model ? m.what : m.why_not,
                        m.model ? fmt::format("{:.2f}", m.use) : "", tries);
             std::fflush(stdout);
         });
@@ -137,9 +139,10 @@ int run_mend(const std::string& path, const std::string& item) {
 }
 
 void add_mend(CLI::App& app, Asked& a, int& code) {
-    auto* c = app.add_subcommand("mend",
-                                 "Try what would mend the punching of ITEM, or the least that still passes: slab, "
-                                 "patch, concrete, column. Exit 0: something does; 1: nothing; 2: it cannot be tried.");
+    auto* c = app.add_subcommand(
+        "mend",
+        "Try what would mend the punching of ITEM, or the least that still passes: slab, "
+        "patch, concrete, column, links. Exit 0: something does; 1: nothing; 2: it cannot be tried.");
     c->add_option("MODEL", a.model, "a .mossbed file")->required();
     c->add_option("ITEM", a.item, "of its row: C7, C5+C6, W1")->required();
     c->callback([&] { code = run_mend(a.model, a.item); });

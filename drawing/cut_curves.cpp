@@ -111,6 +111,12 @@ void draw_cone_of_cut(CutDraft& d) {
     d.drawing.add(Layer::punching, closed(cone, {}, {Tone(Role::rust, 45), {}, {}}));
     d.line(Layer::punching, cone[0], cone[3], {Role::rust, 1.8});
     d.line(Layer::punching, cone[1], cone[2], {Role::rust, 1.8});
+    const Point from = d.scene.line[0], u = unit(d.scene.line[1] - from);
+    const double top = d.upper_side(narrow->first), base = d.underside(narrow->first), cover = 0.08 * (top - base);
+    for (Point leg : p->link_legs)  // those near the cut
+        if (std::abs(cross(u, leg - from)) < p->d / 4)
+            d.line(Layer::bars, d.frame.at(dot(leg - from, u), base + cover),
+                   d.frame.at(dot(leg - from, u), top - cover), {Role::ink, 1.2});
     Text t;
     t.text = (up ? "adds inside: " : "pushes back inside: ") + typeset(written(std::abs(p->relief), 0)) + " kN";
     t.at = d.frame.at(wide->second, d.underside(wide->second)), t.align = Align::left, t.bold = true, t.halo = true;

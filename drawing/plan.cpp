@@ -266,6 +266,7 @@ Drawing plan_drawing(const PlanScene& s, const View& view, const Box& paper) {
             of_the_answer(draw_strips);
             draw_extra_bars(d);
         }
+        if (s.strips || s.uses) draw_links(d);
         if (!s.load_case.empty()) draw_loads(d);
         if (s.uses) of_the_answer(draw_perimeters);
         if (s.show_cut) draw_cut_line(d);

@@ -134,6 +134,42 @@ void draw_extra_bars(PlanDraft& d) {
     }
 }
 
+namespace {
+
+void draw_leg(PlanDraft& d, Point at) {
+    Disc dot;
+    dot.at = at, dot.radius = 1.4, dot.fill = {Role::ink, {}, {}};
+    d.drawing.add(Layer::bars, dot);
+}
+
+}  // namespace
+
+// Areas of link legs, each leg a dot; far away every so many of them.
+void draw_links(PlanDraft& d) {
+    for (const ShearLinks& l : d.model.steel.links) {
+        const bool chosen = d.is_chosen(ThingKind::links, l.id);
+        const Box b = box_of(l.outline);
+        if (b.empty() || !(l.spacing > 0)) continue;
+        Mark& rim = d.drawing.add(
+            Layer::bars, closed(l.outline, {chosen ? Role::moss : Role::ink, chosen ? 2.4 : 0.9, Dash::dash_dotted}));
+        rim.thing = Thing{ThingKind::links, l.id}, rim.clip = d.slab;
+        constexpr double closest = 5;  // paper units
+        double step = l.spacing / 1000;
+        while (step * d.view.scale < closest) step *= 2;
+        const Box seen = seen_of(d);
+        auto first = [step](double low, double from) {
+            return low + step * (0.5 + std::max(0.0, std::floor((from - low) / step)));
+        };
+        for (double y = first(b.low.y, seen.low.y); y < std::min(b.high.y, seen.high.y); y += step)
+            for (double x = first(b.low.x, seen.low.x); x < std::min(b.high.x, seen.high.x); x += step)
+                if (contains(l.outline, {x, y})) draw_leg(d, {x, y});
+        Text t;
+        t.at = {b.low.x, b.high.y}, t.halo = true;
+        t.text = "links ϕ" + written(l.diameter, 0) + " at " + written(l.spacing, 0);
+        d.labels.write(Layer::bars, std::move(t), {{2, 8}, {2, -8}, {2, 22}});
+    }
+}
+
 // The weight of the line says the use; what is over is hatched too, what is not checked is dotted. What openings shade
 // or a rim takes is missing.
 void draw_perimeters(PlanDraft& d) {
@@ -151,6 +187,7 @@ void draw_perimeters(PlanDraft& d) {
         const Stroke stroke{role, perimeter_weight(r.utilisation.value_or(1.2)), sure ? Dash::solid : Dash::dotted};
         for (const auto& line : p->lines)
             d.drawing.add(Layer::punching, open(line, sure ? stroke : Stroke{role, 1, Dash::dotted}));
+        for (Point leg : p->link_legs) draw_leg(d, leg);
     });
 }
 

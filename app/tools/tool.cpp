@@ -21,6 +21,10 @@ ThingKind made_by(ToolKind kind) {
             return ThingKind::setting_out;
         case ToolKind::ground_patch:
             return ThingKind::ground_patch;
+        case ToolKind::extra_bars:
+            return ThingKind::extra_bars;
+        case ToolKind::links:
+            return ThingKind::links;
         case ToolKind::point_load:
         case ToolKind::line_load:
         case ToolKind::area_load:
@@ -50,6 +54,8 @@ const std::vector<FigureKind>& figures_of(ToolKind kind) {
         case ToolKind::opening:
         case ToolKind::patch:
         case ToolKind::ground_patch:
+        case ToolKind::extra_bars:
+        case ToolKind::links:
             return area;
         case ToolKind::wall:
         case ToolKind::rib:
@@ -89,6 +95,8 @@ const std::vector<ToolEntry>& tools() {
         {ToolKind::opening, "opening", "Opening", "Draw &openings", "Ctrl+7"},
         {ToolKind::setting_out, "line", "Lines", "Draw setting-out &lines", "Ctrl+8"},
         {ToolKind::ground_patch, "ground-patch", "Ground patch", "Draw &ground patches", "Ctrl+9"},
+        {ToolKind::extra_bars, "extra-bars", "Extra bars", "Lay &extra bars", "Ctrl+Shift+5"},
+        {ToolKind::links, "links", "Links", "Lay lin&ks", "Ctrl+Shift+6"},
         {ToolKind::point_load, "point-load", "Point load", "Put on &point loads", "Ctrl+Shift+1"},
         {ToolKind::line_load, "line-load", "Line load", "Put on li&ne loads", "Ctrl+Shift+2"},
         {ToolKind::area_load, "area-load", "Area load", "Put on &area loads", "Ctrl+Shift+3"},
@@ -105,6 +113,8 @@ const ToolEntry& entry_of(ToolKind kind) {
 bool is_offered(ToolKind kind, Stop stop) {
     if (kind == ToolKind::choose) return true;
     if (kind == ToolKind::ground_patch) return stop == Stop::ground;
+    if (kind == ToolKind::extra_bars) return stop == Stop::steel;
+    if (kind == ToolKind::links) return stop == Stop::steel || stop == Stop::shear;
     if (made_by(kind) == ThingKind::load) return stop == Stop::loads;
     if (stop == Stop::loads) return false;
     if (stop == Stop::slab) return true;

@@ -15,6 +15,8 @@ enum class ToolKind : char {
     rib,
     setting_out,
     ground_patch,
+    extra_bars,
+    links,
     point_load,
     line_load,
     area_load,

@@ -16,8 +16,8 @@ namespace {
 
 bool has_offset(ThingKind kind) {
     return kind == ThingKind::opening || kind == ThingKind::patch || kind == ThingKind::ground_patch ||
-           kind == ThingKind::extra_bars || kind == ThingKind::wall || kind == ThingKind::rib ||
-           kind == ThingKind::setting_out;
+           kind == ThingKind::extra_bars || kind == ThingKind::links || kind == ThingKind::wall ||
+           kind == ThingKind::rib || kind == ThingKind::setting_out;
 }
 
 Point middle_of_slab(const Model& m) { return has_slab(m) ? box_of(outer_rim(m.slab.outline, 0.5)).middle() : Point{}; }

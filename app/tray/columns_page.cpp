@@ -39,9 +39,20 @@ void ColumnsPage::build() {
     field(paths("pedestal_height"), {.name = "column-pedestal", .deed = "Set the pedestal"});
     field(paths("starter_bars/diameter"), {.name = "column-starters", .deed = "Set the starter bars"});
     field(paths("starter_bars/number"), {.name = "column-starter-number", .deed = "Set the starter bars"});
+    links_of(paths("links"));
     loads_table();
     arranging(desk_->chosen);  // with what else is chosen
     box_->addStretch(1);
+}
+
+void Page::links_of(const std::vector<std::string>& columns) {
+    auto line = [&](const char* key, const char* name) {
+        std::vector<std::string> all;
+        for (const std::string& c : columns) all.push_back(c + "/" + key);
+        field(all, {.name = name, .deed = "Set the links"});
+    };
+    line("diameter", "column-links"), line("legs", "column-link-legs"), line("perimeters", "column-link-perimeters");
+    line("spacing", "column-link-spacing"), line("first", "column-link-first");
 }
 
 void ColumnsPage::loads_table() {

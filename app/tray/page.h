@@ -86,7 +86,8 @@ class Page : public QWidget {
     // tray/arrange.cpp: the name of one thing; moving, copying, turning, mirroring, deleting of some.
     void name_of_one(const Thing& thing);
     void arranging(const Things& things);
-    void underlays();  // the pictures under the plan
+    void links_of(const std::vector<std::string>& columns);  // paths: link legs round columns
+    void underlays();                                        // the pictures under the plan
     void fit_rim_round();
 
     void underlay(const std::string& id);

@@ -5,6 +5,7 @@
 #include "app/tray/parts.h"
 #include "draw/render.h"
 #include "drawing/punching_chart.h"
+#include "drawing/tries_chart.h"
 
 namespace mossbed {
 namespace {
@@ -31,6 +32,26 @@ class ChartOfPunching : public QWidget {
 
   private:
     Desk* desk_;
+};
+
+// What was tried for one mend: use over size.
+class ChartOfTries : public QWidget {
+  public:
+    ChartOfTries(Desk* desk, size_t mend) : desk_(desk), mend_(mend) {
+        setObjectName(QString("tries-%1").arg(mend));
+        setFixedHeight(int(tries_chart_height));
+    }
+
+  protected:
+    void paintEvent(QPaintEvent*) override {
+        if (mend_ >= desk_->mends.size()) return;
+        QPainter painter(this);
+        paint_drawing(painter, tries_chart(desk_->mends[mend_], from_qt(QRectF(rect()))), bare_paper(), rect());
+    }
+
+  private:
+    Desk* desk_;
+    size_t mend_;
 };
 
 QString position_of(const PunchingAnswer& p) {
@@ -103,7 +124,7 @@ void PunchingPage::mends() {
     connect(ask, &QPushButton::clicked, this, [this] { desk_->seek_mends(); });
     box_->addWidget(ask);
     live([this] { return desk_->mends_of == item_ ? desk_->mends_report : QString(); }, "mends-report");
-    constexpr size_t most = 4;
+    constexpr size_t most = 5;
     for (size_t k = 0; k < most; ++k) {
         auto* take = new QPushButton;
         take->setObjectName(QString("mend-%1").arg(k));
@@ -111,19 +132,19 @@ void PunchingPage::mends() {
         auto* why = new QLabel;
         why->setWordWrap(true);
         why->setProperty("faint", true);
+        auto* chart = new ChartOfTries(desk_, k);
         box_->addWidget(take);
+        box_->addWidget(chart);
         box_->addWidget(why);
-        refreshers_.push_back([this, take, why, k] {
+        refreshers_.push_back([this, take, chart, why, k] {
             const bool mine = desk_->mends_of == item_ && k < desk_->mends.size();
             const PunchingMend* m = mine ? &desk_->mends[k] : nullptr;
             take->setVisible(m && m->model);
+            chart->setVisible(m && m->model);
+            chart->update();
             why->setVisible(m && !m->model);
             if (!m) return;
             take->setText(q(m->what) + "  ·  use " + look::number(m->use, 2));
-            QStringList tries;
-            for (const Try& t : m->tries)
-                tries << look::number(t.size, 2) + ": " + (t.use ? look::number(*t.use, 2) : QString("–"));
-            take->setToolTip("tried " + tries.join(", "));
             why->setText(QString(name_of(m->kind)) + ": " + q(m->why_not));
         });
     }
@@ -145,6 +166,7 @@ void PunchingPage::column() {
     field(path("columns", item_, "starter_bars/diameter"), {.name = "column-starters", .deed = "Set the starter bars"});
     field(path("columns", item_, "starter_bars/number"),
           {.name = "column-starter-number", .deed = "Set the starter bars"});
+    links_of({path("columns", item_, "links")});
 }
 
 }  // namespace mossbed

@@ -340,9 +340,11 @@ const KindWords& words_of(ThingKind kind) {
         opening{"Opening", "openings", "slab/openings", {}},
         ground{"Ground patch", "ground patches", "ground/patches", {"modulus"}},
         bars{"Extra bars", "extra bars", "steel/extra", {"diameter", "spacing"}},
+        links{"Links", "areas of links", "steel/links", {"diameter", "spacing"}},
         line{"Setting-out line", "setting-out lines", "setting_out", {}};
     if (kind == ThingKind::setting_out) return line;
     if (kind == ThingKind::extra_bars) return bars;
+    if (kind == ThingKind::links) return links;
     if (kind == ThingKind::rib) return rib;
     return kind == ThingKind::wall      ? wall
            : kind == ThingKind::patch   ? patch

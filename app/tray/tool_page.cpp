@@ -94,6 +94,18 @@ void ToolPage::sizes() {
             field(at("ground/patches", "modulus"), {.name = "pattern-modulus"});
             words("Ground patches act in the ground model “patches”.");
             break;
+        case ToolKind::extra_bars:
+            choice(at("steel/extra", "face"), {.name = "pattern-face", .label = "Face"});
+            choice(at("steel/extra", "direction"), {.name = "pattern-direction", .label = "Along"});
+            field(at("steel/extra", "diameter"), {.name = "pattern-diameter"});
+            field(at("steel/extra", "spacing"), {.name = "pattern-spacing"});
+            words("They count where they are anchored: lay them further than they are needed.");
+            break;
+        case ToolKind::links:
+            field(at("steel/links", "diameter"), {.name = "pattern-diameter"});
+            field(at("steel/links", "spacing"), {.name = "pattern-spacing"});
+            words("They hold one-way shear of the strips across them; round a column give its own links.");
+            break;
         case ToolKind::point_load:
         case ToolKind::line_load:
         case ToolKind::area_load:

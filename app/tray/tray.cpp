@@ -18,9 +18,8 @@ std::unique_ptr<Page> page_for(Desk* desk) {
     if (desk->tool != ToolKind::choose && desk->chosen.empty()) return std::make_unique<ToolPage>(desk, desk->tool);
     if (!has_slab(m) && desk->stop != Stop::ground) return std::make_unique<BeginningsPage>(desk);
     if (const std::string item = desk->punched();
-        !item.empty() && std::any_of(desk->rows().begin(), desk->rows().end(), [&](const Row& r) {
-            return r.id == "punching" && r.item == item;
-        }))
+        !item.empty() && std::any_of(desk->rows().begin(), desk->rows().end(),
+                                     [&](const Row& r) { return r.id == "punching" && r.item == item; }))
         return std::make_unique<PunchingPage>(desk, item);
     if (auto columns = ids_of(desk->chosen, ThingKind::column); !columns.empty())
         return std::make_unique<ColumnsPage>(desk, std::move(columns));
@@ -35,7 +34,7 @@ std::unique_ptr<Page> page_for(Desk* desk) {
     std::erase_if(things, [](const Thing& t) {
         return t.kind != ThingKind::wall && t.kind != ThingKind::rib && t.kind != ThingKind::patch &&
                t.kind != ThingKind::opening && t.kind != ThingKind::ground_patch && t.kind != ThingKind::extra_bars &&
-               t.kind != ThingKind::setting_out;
+               t.kind != ThingKind::links && t.kind != ThingKind::setting_out;
     });
     if (!things.empty()) return std::make_unique<ThingsPage>(desk, std::move(things));
     switch (desk->stop) {

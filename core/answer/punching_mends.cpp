@@ -31,7 +31,7 @@ class Mending {
                            Severity::error,
                            {}});
         last_ = now;
-        at_ = p->centre, loaded_ = p->loaded, over_ = p->utilisation > 1;
+        at_ = p->centre, loaded_ = p->loaded, d_ = p->d, over_ = p->utilisation > 1;
         for (const Column& c : m.columns)
             if (const std::string joined = "+" + item + "+"; joined.find("+" + c.id + "+") != std::string::npos)
                 columns_.push_back(c.id);
@@ -46,6 +46,7 @@ class Mending {
         patch();
         concrete();
         footprint();
+        links();
         return std::move(found_);
     }
 
@@ -63,7 +64,9 @@ class Mending {
         return p->utilisation;
     }
     // The least of a range that passes by the few and by all combinations.
-    std::optional<double> seek(PunchingMend& mend, SeekRange range, const Vary& vary) {
+    std::optional<double> seek(PunchingMend& mend, std::string of_what, SeekRange range, const Vary& vary) {
+        PunchingMend::Series& series = mend.series.emplace_back();
+        series.of = std::move(of_what);
         auto of = [&](double size, const SolveOptions& options) -> std::optional<double> {
             const auto m = vary(size);
             return m ? use(*m, options) : std::nullopt;
@@ -71,7 +74,7 @@ class Mending {
         for (int round = 0; round < 4; ++round) {
             const Sought s = least_that_passes(
                 range, [&](double size) { return of(size, few_); }, progress_);
-            mend.tries.insert(mend.tries.end(), s.tries.begin(), s.tries.end());
+            series.tries.insert(series.tries.end(), s.tries.begin(), s.tries.end());
             if (!s.size) return {};
             if (const auto u = of(*s.size, {}); u && *u <= 1 + 1e-9) {
                 mend.use = *u, mend.model = std::make_shared<const Model>(*vary(*s.size));
@@ -89,13 +92,13 @@ class Mending {
     void thickness() {
         PunchingMend mend{PunchingMend::Kind::thickness, "", "", 0, {}, nullptr};
         const double h = thickness_at(m_, at_), first = m_.slab.thickness;
-        const auto size =
-            seek(mend, {round_up(over_ ? first + 0.01 : std::max(0.1, 0.4 * first), 0.02), first + 3, 0.02},
-                 [&](double t) -> std::optional<Model> {
-                     Model m = m_;
-                     m.slab.thickness = t;
-                     return m;
-                 });
+        const auto size = seek(mend, "thickness of the slab, m",
+                               {round_up(over_ ? first + 0.01 : std::max(0.1, 0.4 * first), 0.02), first + 3, 0.02},
+                               [&](double t) -> std::optional<Model> {
+                                   Model m = m_;
+                                   m.slab.thickness = t;
+                                   return m;
+                               });
         if (size)
             mend.what = fmt::format("slab {:.2f} m", *size);
         else
@@ -137,14 +140,16 @@ class Mending {
             return m;
         };
         const double wide = round_up(c + 6 * h, 0.1);
-        const auto deep = seek(mend, {round_up(h + 0.05, 0.05), h + 2, 0.05}, [&](double t) { return with(wide, t); });
+        const auto deep = seek(mend, "thickness of the patch, m", {round_up(h + 0.05, 0.05), h + 2, 0.05},
+                               [&](double t) { return with(wide, t); });
         if (!deep) {
             mend.model.reset();
             mend.why_not = with(wide, h + 0.1) ? fmt::format("no patch of {:.1f} m passes", wide)
                                                : "there is no room for one: openings, patches or a re-entrant rim";
             return tell(std::move(mend));
         }
-        const auto side = seek(mend, {round_up(c + 0.2, 0.1), wide, 0.1}, [&](double s) { return with(s, *deep); });
+        const auto side = seek(mend, "side of the patch, m", {round_up(c + 0.2, 0.1), wide, 0.1},
+                               [&](double s) { return with(s, *deep); });
         mend.what = fmt::format("patch {0:.1f} × {0:.1f} m, {1:.2f} m thick", side.value_or(wide), *deep);
         tell(std::move(mend));
     }
@@ -156,11 +161,13 @@ class Mending {
         std::sort(classes.begin(), classes.end(), [](const auto& a, const auto& b) { return a.fck < b.fck; });
         if (const double fck = concrete_of(m_, m_.slab.concrete).fck; over_)
             std::erase_if(classes, [&](const Concrete& c) { return c.fck <= fck; });
-        const auto size = seek(mend, {0, double(classes.size()) - 1, 1}, [&](double k) -> std::optional<Model> {
-            Model m = m_;
-            choose_concrete(m, m.slab.concrete, classes[size_t(std::lround(k))]);
-            return m;
-        });
+        const auto size =
+            seek(mend, "f_ck, MPa", {0, double(classes.size()) - 1, 1}, [&](double k) -> std::optional<Model> {
+                Model m = m_;
+                choose_concrete(m, m.slab.concrete, classes[size_t(std::lround(k))]);
+                return m;
+            });
+        for (Try& t : mend.series[0].tries) t.size = classes[size_t(std::lround(t.size))].fck;
         if (size)
             mend.what = classes[size_t(std::lround(*size))].id;
         else
@@ -182,13 +189,75 @@ class Mending {
             return m;
         };
         const auto size =
-            seek(mend, {round_up(over_ ? first + 0.01 : std::max(0.2, 0.5 * first), 0.05), first + 2, 0.05}, with);
+            seek(mend, "smaller side of the column, m",
+                 {round_up(over_ ? first + 0.01 : std::max(0.2, 0.5 * first), 0.05), first + 2, 0.05}, with);
         if (!size)
             mend.why_not = "no column within 2 m more passes";
         else if (c.round())
             mend.what = fmt::format("column ⌀ {:.2f} m", *size);
         else
             mend.what = fmt::format("column {:.2f} × {:.2f} m", c.size[0] + *size - first, c.size[1] + *size - first);
+        tell(std::move(mend));
+    }
+
+    // Perimeters of legs half of d apart: the thinnest bar with which some pass, then as few perimeters, then as few
+    // legs of each.
+    void links() {
+        PunchingMend mend{PunchingMend::Kind::links, "", "", 0, {}, nullptr};
+        if (columns_.size() != 1) {
+            mend.why_not = columns_.empty() ? "" : "links go round single columns";
+            return columns_.empty() ? void() : tell(std::move(mend));
+        }
+        const Column& c = *find_id(m_.columns, columns_[0]);
+        if (!over_ && !c.links.stated()) {
+            mend.why_not = "it passes without";
+            return tell(std::move(mend));
+        }
+        if (c.links.stated()) {
+            Model bare = m_;
+            find_id(bare.columns, c.id)->links = {};
+            if (const auto u = use(bare, {}); u && *u <= 1 + 1e-9) {
+                mend.what = "no links", mend.use = *u, mend.model = std::make_shared<const Model>(std::move(bare));
+                return tell(std::move(mend));
+            }
+        }
+        constexpr double most_legs = 48, most_perimeters = 10, grid = 25;  // mm
+        const double spacing = std::max(2 * grid, grid * std::floor(500 * d_ / grid));
+        auto with = [&](double diameter, double perimeters, double legs) {
+            Model m = m_;
+            PunchingLinks& l = find_id(m.columns, c.id)->links;
+            l.diameter = diameter, l.perimeters = perimeters, l.legs = legs, l.spacing = spacing, l.first.reset();
+            return m;
+        };
+        std::vector<double> sizes;
+        for (double s : m_.steel.sizes)
+            if (s >= 8 && s <= 20) sizes.push_back(s);
+        std::sort(sizes.begin(), sizes.end());
+        PunchingMend::Series& bars = mend.series.emplace_back();
+        bars.of = "diameter, mm";
+        double diameter = 0;
+        for (double s : sizes) {
+            bars.tries.push_back({s, use(with(s, most_perimeters, most_legs), few_)});
+            if (bars.tries.back().passes()) {
+                diameter = s;
+                break;
+            }
+        }
+        std::optional<double> perimeters, legs;
+        if (diameter > 0)
+            perimeters = seek(mend, "perimeters", {2, most_perimeters, 1},
+                              [&](double n) { return std::optional(with(diameter, n, most_legs)); });
+        if (perimeters)
+            legs = seek(mend, "legs of each", {4, most_legs, 2},
+                        [&](double n) { return std::optional(with(diameter, *perimeters, n)); });
+        if (legs)
+            mend.what = fmt::format("links ϕ{:g}, {:g} perimeters of {:g} legs, {:g} mm apart", diameter, *perimeters,
+                                    *legs, spacing);
+        else
+            mend.model.reset(),
+                mend.why_not = sizes.empty() ? "no bar size of 8 to 20 mm to make them of"
+                                             : "no links pass: they may lift the strength no further, or it is the "
+                                               "stress at the face";
         tell(std::move(mend));
     }
 
@@ -200,6 +269,7 @@ class Mending {
     SolveOptions few_;
     Point at_;
     Polygon loaded_;
+    double d_ = 0;       // m
     bool over_ = false;  // then nothing smaller than what is there is tried
     std::vector<std::string> columns_;
     std::vector<PunchingMend> found_;
@@ -215,6 +285,8 @@ const char* name_of(PunchingMend::Kind kind) {
             return "patch";
         case PunchingMend::Kind::concrete:
             return "concrete";
+        case PunchingMend::Kind::links:
+            return "links";
         default:
             return "footprint";
     }

@@ -7,12 +7,17 @@
 namespace mossbed {
 
 struct PunchingMend {
-    enum class Kind { thickness, patch, concrete, footprint };
+    enum class Kind { thickness, patch, concrete, footprint, links };
     Kind kind = Kind::thickness;
-    std::string what;     // "slab 0.68 m", "patch 2.4 × 2.4 m, 0.82 m thick", "C35/45", "column 0.60 × 0.60 m"
+    std::string
+        what;  // "slab 0.68 m", "patch 2.4 × 2.4 m, 0.82 m thick", "C35/45", "column 0.60 × 0.60 m", "links ϕ12, …"
     std::string why_not;  // there is none: why; `what` is then empty
     double use = 0;       // of that place with it, over all combinations
-    std::vector<Try> tries;
+    struct Series {
+        std::string of;  // what was tried: "thickness, m"
+        std::vector<Try> tries;
+    };
+    std::vector<Series> series;
     std::shared_ptr<const Model> model;  // the model with it
 };
 

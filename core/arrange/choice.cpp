@@ -69,6 +69,9 @@ void rename_all(Model& m, ThingKind kind, const std::map<std::string, std::strin
         case ThingKind::extra_bars:
             in(m.steel.extra);
             break;
+        case ThingKind::links:
+            in(m.steel.links);
+            break;
         default:
             return;
     }
@@ -118,6 +121,11 @@ Things all_like(const Model& m, const Thing& thing) {
             add_alike(out, m.steel.extra, thing, [](const ExtraBars& a, const ExtraBars& b) {
                 return a.face == b.face && a.direction == b.direction && a.diameter == b.diameter &&
                        a.spacing == b.spacing;
+            });
+            break;
+        case ThingKind::links:
+            add_alike(out, m.steel.links, thing, [](const ShearLinks& a, const ShearLinks& b) {
+                return a.diameter == b.diameter && a.spacing == b.spacing;
             });
             break;
         default:

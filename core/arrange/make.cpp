@@ -76,6 +76,8 @@ Model patterns_of(const Model& m, const Model* before) {
     take_pattern(p.ribs, m.ribs, before ? &before->ribs : nullptr);
     take_pattern(p.slab.patches, m.slab.patches, before ? &before->slab.patches : nullptr);
     take_pattern(p.ground.patches, m.ground.patches, before ? &before->ground.patches : nullptr);
+    take_pattern(p.steel.extra, m.steel.extra, before ? &before->steel.extra : nullptr);
+    take_pattern(p.steel.links, m.steel.links, before ? &before->steel.links : nullptr);
     LoadCase loads;
     loads.id = pattern;
     loads.items = {{PointLoad{{}, 100, 0, 0}, {}},
@@ -154,6 +156,20 @@ std::string make_thing(Model& m, ThingKind kind, const Figure& f, const Model& p
             add(m.ground.patches, std::move(g), fresh_name(m.ground.patches, "G"));
             return {};
         }
+        case ThingKind::extra_bars: {
+            if (!is_area || f.ring) return "extra bars need an area";
+            ExtraBars e = like_pattern(patterns.steel.extra);
+            e.outline = f.points;
+            add(m.steel.extra, std::move(e), fresh_name(m.steel.extra, "X"));
+            return {};
+        }
+        case ThingKind::links: {
+            if (!is_area || f.ring) return "links need an area";
+            ShearLinks l = like_pattern(patterns.steel.links);
+            l.outline = f.points;
+            add(m.steel.links, std::move(l), fresh_name(m.steel.links, "L"));
+            return {};
+        }
         case ThingKind::column: {
             if (n != 1) return "a column needs a place";
             Column c = like_pattern(patterns.columns);
@@ -204,6 +220,7 @@ void with_corners_of(M& m, const Thing& t, F f) {
     if (t.kind == ThingKind::patch) in(m.slab.patches, area);
     if (t.kind == ThingKind::ground_patch) in(m.ground.patches, area);
     if (t.kind == ThingKind::extra_bars) in(m.steel.extra, area);
+    if (t.kind == ThingKind::links) in(m.steel.links, area);
     if (t.kind == ThingKind::wall) in(m.walls, line);
     if (t.kind == ThingKind::rib) in(m.ribs, line);
     if (t.kind == ThingKind::setting_out) in(m.setting_out, line);

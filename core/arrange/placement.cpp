@@ -50,6 +50,7 @@ void place_thing(SlabPatch& t, const Placement& by) { place(t.outline, by); }
 void place_thing(GroundPatch& g, const Placement& by) { place_ring(g.outline, by); }
 void place_thing(Pile& p, const Placement& by) { place(p.at, by); }
 void place_thing(Borehole& b, const Placement& by) { place(b.at, by); }
+void place_thing(ShearLinks& l, const Placement& by) { place_ring(l.outline, by); }
 void place_thing(ExtraBars& e, const Placement& by) { place_ring(e.outline, by), place(e.direction, by); }
 void place_thing(Strip& s, const Placement& by) {
     for (Point& p : s.axis) place(p, by);
@@ -87,6 +88,7 @@ class Hanging {
         if (const auto* p = std::get_if<PointLoad>(&item.load)) return on_a_column(p->at);
         return false;
     }
+    bool has(const ShearLinks& l) const { return on_an_area(l.outline) || all_move(columns_in(l.outline)); }
     bool has(const ExtraBars& e) const { return on_an_area(e.outline) || all_move(columns_in(e.outline)); }
     bool has(const Strip& s) const {
         std::vector<const Column*> on;
@@ -262,7 +264,7 @@ Model placed(Model m, const Things& things, const Placement& by) {
         for (auto& t : list)
             if (things.count({kind, t.id}) || hanging.has(t)) place_thing(t, by);
     };
-    place_hanging(m.steel.extra, ThingKind::extra_bars);
+    place_hanging(m.steel.extra, ThingKind::extra_bars), place_hanging(m.steel.links, ThingKind::links);
     if (m.steel.strips) place_hanging(*m.steel.strips, ThingKind::strip);
     place_those(m.columns, ThingKind::column, things, by), place_those(m.walls, ThingKind::wall, things, by);
     place_those(m.ribs, ThingKind::rib, things, by), place_those(m.piles, ThingKind::pile, things, by);
@@ -290,6 +292,7 @@ Model with_copies(Model m, const Things& things, const std::vector<Placement>& p
         copy_those(m.ground.patches, ThingKind::ground_patch, things, by, made);
         copy_those(m.setting_out, ThingKind::setting_out, things, by, made);
         copy_those(m.steel.extra, ThingKind::extra_bars, things, by, made);
+        copy_those(m.steel.links, ThingKind::links, things, by, made);
         if (m.steel.strips) copy_those(*m.steel.strips, ThingKind::strip, things, by, made);
         copy_chosen_loads(m, things, by, made);
         if (!with_loads) continue;
@@ -325,6 +328,7 @@ std::optional<Point> middle_of(const Model& m, const Things& things) {
     add(m.setting_out, ThingKind::setting_out, path);
     add(m.slab.openings, ThingKind::opening, outline), add(m.slab.patches, ThingKind::patch, outline);
     add(m.ground.patches, ThingKind::ground_patch, outline), add(m.steel.extra, ThingKind::extra_bars, outline);
+    add(m.steel.links, ThingKind::links, outline);
     if (m.steel.strips)
         add(*m.steel.strips, ThingKind::strip, [](const Strip& s) { return std::vector<Point>{s.axis[0], s.axis[1]}; });
     for (const Thing& t : things)
@@ -377,6 +381,7 @@ std::string offset(Model& m, const Things& things, double by, bool as_copy, Thin
     };
     shapes(next.slab.openings, ThingKind::opening), shapes(next.slab.patches, ThingKind::patch);
     shapes(next.ground.patches, ThingKind::ground_patch), shapes(next.steel.extra, ThingKind::extra_bars);
+    shapes(next.steel.links, ThingKind::links);
     paths(next.walls, ThingKind::wall), paths(next.ribs, ThingKind::rib);
     paths(next.setting_out, ThingKind::setting_out);
     if (!why.empty()) return why;

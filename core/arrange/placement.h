@@ -40,7 +40,7 @@ std::vector<Point> corners_of_load(const LoadItem& item);
 std::optional<Point> middle_of(const Model& model, const Things& things);
 
 // Outlines grow by so much on all sides, paths move to their left; `as_copy` leaves the old ones. Why not, empty when
-// it is done. Kinds: openings, patches, ground patches, extra bars; walls, ribs, setting-out lines.
+// it is done. Kinds: openings, patches, ground patches, extra bars, links; walls, ribs, setting-out lines.
 std::string offset(Model& model, const Things& things, double by, bool as_copy, Things* made = nullptr);
 
 }  // namespace mossbed

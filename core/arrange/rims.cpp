@@ -146,6 +146,7 @@ void follow_rim(Model& m, const Polygon& before) {
     for (SlabPatch& t : m.slab.patches)
         if (!t.outline.circle()) follow_all(t.outline);
     for (ExtraBars& e : m.steel.extra) follow_all(e.outline);
+    for (ShearLinks& l : m.steel.links) follow_all(l.outline);
     if (m.steel.strips)
         for (Strip& s : *m.steel.strips) follow_all(s.axis);
     for (LoadCase& c : m.loads.cases)

@@ -17,6 +17,23 @@ struct Section {
     double b = 1000, h = 500, d = 450;      // mm
     double fc = 30, fy = 500, Es = 200000;  // MPa: strengths by which the model classes concrete and steel
     double pull = 0;                        // MPa, mean tension in the slab's plane; a push counts for nothing
+    double link = 0, link_spacing = 0;      // mm: diameter of link legs, and between them both ways; 0: there are none
+};
+
+// Link legs round a loaded area, as perimeters of them; one set for each column that has some.
+struct LinkLegs {
+    double diameter = 10, spacing = 0.3;  // mm; m between perimeters
+    struct Ring {
+        double a = 0;       // m from the loaded area
+        double legs = 0;    // that count
+        double length = 0;  // m of the line along which they stand
+    };
+    std::vector<Ring> rings;  // nearest first
+    double end() const { return rings.empty() ? 0 : rings.back().a; }
+};
+struct LinkRules {
+    double use = 0;      // of the rule that is furthest used; above 1 one is broken
+    std::string broken;  // all that are, as half sentences
 };
 
 // A loaded area that punches through a slab; all but the perimeter.
@@ -30,6 +47,8 @@ struct PunchingCase {
     double pull = 0;                                 // MPa, mean tension in the slab's plane; a push counts for nothing
     std::vector<std::pair<double, double>> thinner;  // thickness near by and the effective depth there, m
     double depth_of(double thickness) const;         // m
+    std::vector<LinkLegs> links;                     // those that keep the rules
+    double fy_links = 500;                           // MPa
 };
 // What acts at one perimeter: what acts inside it, positive where it lessens the force; what is left, and its moments
 // about the area's centre, positive where they move the force along the perimeter's axes.
@@ -42,6 +61,7 @@ struct PunchingVerdict {  // at one perimeter
     std::optional<double> beta;
     double v_from_moment = 0, v = 0, v_limit = 0;  // MPa; 0 when nothing punches
     double utilisation = 0;                        // without bound where openings shade a whole perimeter
+    bool links_at_most = false;                    // links bear no more there, however many
 };
 
 class DesignCode {
@@ -62,7 +82,7 @@ class DesignCode {
     // Between bars of a slab h mm thick, and clear between bars of which the largest has `diameter`; mm.
     virtual double largest_spacing(double h, Working* by = nullptr) const = 0;
     virtual double least_clear_distance(double diameter, Working* by = nullptr) const = 0;
-    // One-way shear borne without links, kN, with As (mm²) of tension steel.
+    // One-way shear borne, kN, with As (mm²) of tension steel, and with links where they keep the rules.
     virtual double shear_borne(const Section& s, double As, Working* by = nullptr) const = 0;
     // Length, mm, over which a straight bar of diameter `phi` (mm) takes up its full design strength.
     virtual double anchorage_length(double phi, double fc, double fy, bool good_bond, Working* by = nullptr) const = 0;
@@ -78,8 +98,9 @@ class DesignCode {
 
     // Punching: the perimeters to try, m from the loaded area, nearest first; the way they run; how far to each side of
     // the column tension steel counts, m; and what one bears.
-    virtual std::vector<double> perimeters_to_try(double d, double furthest) const = 0;
-    virtual double furthest_perimeter(double d) const = 0;  // m, for effective depth d in m
+    // With links also those beyond their last perimeter, `links_end` m from the area; 0: there are none.
+    virtual std::vector<double> perimeters_to_try(double d, double furthest, double links_end = 0) const = 0;
+    virtual double furthest_perimeter(double d, double links_end = 0) const = 0;  // m, for effective depth d in m
     virtual PerimeterRule perimeter_rule(double d) const = 0;
     virtual double steel_beside_column(double d) const = 0;
     virtual PunchingVerdict punching(const PunchingCase& p, const Perimeter& at, const PunchingForce& f,
@@ -91,6 +112,12 @@ class DesignCode {
     // where the code has none.
     virtual std::optional<PunchingVerdict> punching_at_face(const PunchingCase& p, const Perimeter& face,
                                                             const PunchingForce& f, Working* by = nullptr) const = 0;
+    // Links: m from the face to their first perimeter where nothing else is said, and the rules of their layout in a
+    // slab h thick with effective depth d, m, fc and fy in MPa.
+    virtual double first_link_perimeter(double d) const = 0;
+    virtual LinkRules link_rules(const LinkLegs& legs, double h, double d, double fc, double fy,
+                                 Working* by = nullptr) const = 0;
+    virtual const char* links_clause() const = 0;
     // Of a wall `thickness` m thick, m from a free end or a corner that count as one loaded area; d in m.
     virtual double length_at_wall_end(double thickness, double length, double d) const = 0;
     // Bars that hold a pulling column in the slab, bent at its far face: the force they bear, kN, and the depth, mm,

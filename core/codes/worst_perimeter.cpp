@@ -10,9 +10,10 @@ double PunchingCase::depth_of(double thickness) const {
     return d;
 }
 
-std::vector<Perimeter> perimeters_to_try(const DesignCode& code, const Perimeters& round, double d, double furthest) {
+std::vector<Perimeter> perimeters_to_try(const DesignCode& code, const Perimeters& round, double d, double furthest,
+                                         double links_end) {
     std::vector<Perimeter> out;
-    for (double a : code.perimeters_to_try(d, furthest))
+    for (double a : code.perimeters_to_try(d, furthest, links_end))
         if (Perimeter p = round.at(a); p.a >= 0) out.push_back(std::move(p));
     return out;
 }

@@ -8,7 +8,7 @@
 namespace mossbed {
 
 std::vector<Perimeter> perimeters_to_try(const DesignCode& code, const Perimeters& round, double d,
-                                         double furthest = 1e300);
+                                         double furthest = 1e300, double links_end = 0);
 
 struct WorstPerimeter {
     PunchingVerdict verdict;

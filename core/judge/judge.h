@@ -27,8 +27,8 @@ struct PunchingAnswer {  // of one column, wall, point or group in its governing
     std::string position = "interior";  // "edge", "corner", "wall-end", "wall-corner"
     Polygon outline;
     // For looking at it: how far from the area, the effective depth under it, where that stands, what of the perimeter
-    // counts, the stress along that by direction from the area's middle (degrees from +x, anticlockwise), and what comes
-    // down a single column.
+    // counts, the stress along that by direction from the area's middle (degrees from +x, anticlockwise), and what
+    // comes down a single column.
     double a = 0, d = 0;
     Point centre;
     Polygon loaded;
@@ -38,6 +38,7 @@ struct PunchingAnswer {  // of one column, wall, point or group in its governing
     };
     std::vector<Stress> round;
     std::optional<ColumnForce> force;
+    std::vector<Point> link_legs;  // round single columns: where they stand, evenly along their perimeters
     // The use by each combination as listed; not numbers where nothing acts or it is none of strength.
     std::vector<float> uses;
 };

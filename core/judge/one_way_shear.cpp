@@ -1,7 +1,8 @@
-// One-way shear of strips without links, d or more off every support's face.
+// One-way shear of strips, with links where areas of them are given, d or more off every support's face.
 #include <fmt/format.h>
 
 #include "core/judge/strip_judge.h"
+#include "core/steel/shear_links.h"
 
 namespace mossbed {
 namespace {
@@ -12,6 +13,13 @@ double shear(const std::vector<CutShare>& panel, long c) {
     return std::abs(V);
 }
 
+// Ends of the width at a station.
+std::array<Point, 2> width_at(const StripJudge& j, int strip, int station) {
+    const StripAnswer& s = j.demand.strips[size_t(strip)];
+    const Point at = j.demand.at(strip, station), left = left_of(j.demand.direction(strip));
+    return {at - s.panel[1] * left, at + s.panel[0] * left};
+}
+
 double borne(const StripJudge& j, int strip, int station, long c, Working* by) {
     const auto& panel = j.demand.sections[size_t(strip)][size_t(station)].panel;
     const RequiredSteel needs = j.needs();
@@ -19,10 +27,24 @@ double borne(const StripJudge& j, int strip, int station, long c, Working* by) {
     for (const CutShare& s : panel) M += s.M[c];
     const Face f = M >= 0 ? Face::bottom : Face::top;
     const double width = SectionDemand::width_of(panel), As = j.strips.provided(f, strip, station, width);
+    const auto [from, to] = width_at(j, strip, station);
+    const auto links =
+        j.m.steel.links.empty() ? std::vector<std::pair<const ShearLinks*, double>>{} : links_over(j.m, from, to);
+    double bare = 1;
+    for (const auto& [l, share] : links) bare -= share;
     for (const CutShare& s : panel) {
         Section section = needs.section(f, j.strips.depth_direction(strip, f), s);
         if (s.N.size()) section.pull = std::max(0.0, s.N[c]) / (1000 * s.width * s.thickness);
-        V += j.code.shear_borne(section, As * s.width / width, by);
+        auto add = [&](double share) {
+            if (by && !links.empty())
+                by->line({.text = section.link > 0 ? fmt::format("share of the width with links ϕ{:g} at {:g} mm",
+                                                                 section.link, section.link_spacing)
+                                                   : "share of the width without links",
+                          .value = share});
+            V += share * j.code.shear_borne(section, As * s.width / width, by);
+        };
+        if (bare > 1e-9) add(bare);
+        for (const auto& [l, share] : links) section.link = l->diameter, section.link_spacing = l->spacing, add(share);
     }
     return V;
 }
@@ -45,8 +67,8 @@ std::optional<Row> judge_strip(const StripJudge& j, int strip) {
     Row row = row_of("one-way-shear", "One-way shear " + s.strip.id, s.strip.id);
     row.unit = Unit::kilonewton, row.clause = j.code.shear_clause();
     row.combination = j.name_of_combination(comb), row.at = j.demand.at(strip, at);
-    const Point left = left_of(j.demand.direction(strip));  // the width that it is averaged over, drawn on the plan
-    row.area = {*row.at - s.panel[1] * left, *row.at + s.panel[0] * left};
+    const auto ends = width_at(j, strip, at);  // the width that it is averaged over, drawn on the plan
+    row.area = {ends[0], ends[1]};
     Working by;
     by.line({.text = "section along " + s.strip.id + ", d or more off every face",
              .symbol = "s",
@@ -65,7 +87,7 @@ std::optional<Row> judge_strip(const StripJudge& j, int strip) {
     row.limit = borne(j, strip, at, comb, &by);
     row.judge(*row.value / *row.limit);
     by.line(term_of_use("use", *row.value, *row.limit, row.unit, row));
-    if (row.status == Status::over) row.note = "Thicken the slab here; links are not designed in this version.";
+    if (row.status == Status::over) row.note = "Thicken the slab here, or give links over the width of this section.";
     row.working = std::move(by.terms);
     return row;
 }

@@ -30,7 +30,18 @@ const std::string* PunchedSlab::rib_under(const Polygon& area) const {
 }
 
 double reach_of(const PunchedSlab& slab, const PunchedPlace& place) {
-    return std::max(1e-3, std::min(slab.code.furthest_perimeter(place.thickness), place.furthest));
+    return std::max(1e-3, std::min(slab.code.furthest_perimeter(place.thickness, place.links_end), place.furthest));
+}
+
+std::vector<double> PunchedSlab::link_perimeters(const Column& c) const {
+    std::vector<double> out;
+    if (!c.links.whole()) return out;
+    constexpr double grid = 0.005;  // m, as people lay them
+    const double by_code = code.first_link_perimeter(depth(thickness_at(m, c.at), Face::bottom));
+    const double first =
+        c.links.first ? *c.links.first / 1000 : std::max(grid, grid * std::floor(by_code / grid + 1e-9));
+    for (int i = 0; i < int(*c.links.perimeters); ++i) out.push_back(first + i * *c.links.spacing / 1000);
+    return out;
 }
 
 namespace {
@@ -163,7 +174,9 @@ class Columns {
         for (const Column& c : m_.columns) {
             footprints_.push_back(footprint(c));
             boxes.push_back(box_of(footprints_.back()));
-            reach_.push_back(s.reach(thickness_at(m_, c.at)));
+            const double h = thickness_at(m_, c.at);
+            const auto links = s.link_perimeters(c);
+            reach_.push_back(links.empty() ? s.reach(h) : s.code.furthest_perimeter(s.depth(h), links.back()));
             const SlabPatch* step = thick_patch(c);
             steps_.push_back(step);
             on_step_.push_back(step ? hull_of({step->outline}).outline : footprints_.back());
@@ -192,6 +205,7 @@ class Columns {
         PunchedPlace p;
         p.area = area_of(c);
         p.thickness = thickness_at(m_, c.at);
+        if (const auto links = s_.link_perimeters(c); !links.empty()) p.links_end = links.back();
         // further off than the nearest neighbour's face perimeters go round both
         by_place_.over(box_of(p.area.outline).grown(reach_[size_t(k)]), [&](int o) {
             if (o != k) p.furthest = std::min(p.furthest, gap_between(p.area.outline, footprints_[size_t(o)]));
@@ -243,13 +257,14 @@ class Columns {
     PunchedItem together(std::vector<int> members, bool beside, bool steps_meet) const {
         std::string id;
         std::vector<Polygon> parts, with_steps;
-        double h = 1e300;
+        double h = 1e300, links_end = 0;
         PunchedItem item;
         for (int k : members) {
             const Column& c = m_.columns[size_t(k)];
             id += (id.empty() ? "" : "+") + c.id;
             parts.push_back(footprints_[size_t(k)]), with_steps.push_back(on_step_[size_t(k)]);
             h = std::min(h, thickness_at(m_, c.at));
+            if (const auto links = s_.link_perimeters(c); !links.empty()) links_end = std::max(links_end, links.back());
             if (item.refused.empty()) item.refused = why_not(s_, c);
         }
         item.title = "Punching " +
@@ -260,7 +275,7 @@ class Columns {
         item.id = id, item.columns = std::move(members);
         PunchedPlace p;
         p.area = hull_of(parts);
-        p.thickness = h, p.has_face = false;
+        p.thickness = h, p.has_face = false, p.links_end = links_end;
         item.at = p.area.centre;
         if (item.refused.empty() && (overlaps_opening(s_, p.area.outline) || !stands_on_slab(s_, p.area)))
             item.refused = "The slab between them is not whole: what acts together there is not worked out.";

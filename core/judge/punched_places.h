@@ -14,6 +14,7 @@ struct PunchedPlace {
     double furthest = 1e300;  // m: perimeters further off go round it with its neighbours
     bool has_face = true;     // the loaded area is one, so that the stress at its face means something
     bool no_size = false;     // what it stands on is not known
+    double links_end = 0;     // m from the area to the last perimeter of its column's links; 0: it has none
     SlabAround slab;
     std::vector<PerimeterCourse> courses;
     std::string what;  // "end at (2.00, 3.00)", of walls
@@ -41,6 +42,8 @@ struct PunchedSlab {
     double depth(double h, Face f) const { return mean_depth(m, steel.bars(), f, h) / 1000; }  // m
     double depth(double h) const { return std::max(depth(h, Face::bottom), depth(h, Face::top)); }
     double reach(double h) const { return code.furthest_perimeter(std::max(1e-3, depth(h))); }
+    // m from a column's face to the perimeters of its links; empty where they are not wholly given.
+    std::vector<double> link_perimeters(const Column& c) const;
 };
 
 std::vector<PunchedItem> punched_columns(const PunchedSlab& slab);  // one a column, in their order, then the groups

@@ -10,6 +10,7 @@
 #include "core/judge/concentrated_loads.h"
 #include "core/judge/design.h"
 #include "core/judge/punched_places.h"
+#include "core/judge/punching_links.h"
 
 namespace mossbed {
 namespace {
@@ -18,8 +19,9 @@ struct Shared {  // by all items
     const Fields& fields;
     const PunchedSlab& slab;
     const PunchingDemand& demand;
-    const std::vector<std::vector<ColumnForce>>& forces;  // per case and column
-    std::vector<size_t> listed;                           // of each combination its place among those listed
+    const std::vector<std::vector<ColumnForce>>& forces;     // per case and column
+    const std::vector<std::optional<LinksOfColumn>>& links;  // per column
+    std::vector<size_t> listed;                              // of each combination its place among those listed
     const Model& m() const { return slab.m; }
     const DesignCode& code() const { return slab.code; }
 };
@@ -44,7 +46,10 @@ class Round {
           opens_(!course.outward.empty()),
           d_(s.slab.depth(place.thickness, bars)),
           perimeters_(place.area, s.code().perimeter_rule(d_), place.slab, course) {
-        last_ = std::min(s.code().furthest_perimeter(d_), reach_of(s.slab, place));
+        add_links();
+        double links_end = 0;
+        for (const LinkLegs& l : p_.links) links_end = std::max(links_end, l.end());
+        last_ = std::min(s.code().furthest_perimeter(d_, links_end), reach_of(s.slab, place));
         if (std::any_of(s.fields.combinations.begin(), s.fields.combinations.end(),
                         [](const CombinationAnswer& c) { return c.forces.has_plane(); }))
             for (Point q : perimeters_.region(last_))
@@ -54,20 +59,25 @@ class Round {
         p_.fc = weakest_concrete();
         for (const SlabPatch& t : s.m().slab.patches) add_thinner(t.thickness);
         add_thinner(s.m().slab.thickness);
-        const Box extent = box_of(spread_out(place.area.outline, last_));
-        const Point at = place.area.centre;
-        p_.rho_x = ratio(Direction::x, std::max(extent.high.x - at.x, at.x - extent.low.x));
-        p_.rho_y = ratio(Direction::y, std::max(extent.high.y - at.y, at.y - extent.low.y));
-        tried_ = perimeters_to_try(s.code(), perimeters_, d_, last_);
+        tried_ = perimeters_to_try(s.code(), perimeters_, d_, last_, links_end);
         face_ = perimeters_.at(0);
         keep_sensible(course);
+        const double inner = std::min(last_, s.code().furthest_perimeter(d_));
+        p_beyond_ = p_;
+        set_ratios(p_, inner);
+        if (last_ > inner) {
+            set_ratios(p_beyond_, last_);
+            const auto first =
+                std::find_if(tried_.begin(), tried_.end(), [inner](const Perimeter& p) { return p.a > inner + 1e-9; });
+            beyond_.assign(first, tried_.end()), tried_.erase(first, tried_.end());
+        }
     }
 
     struct Found : WorstPerimeter {
         std::optional<PunchingVerdict> face;
         double V = 0;  // kN, positive
         double use = -1;
-        bool no_number = false;
+        bool no_number = false, beyond_links = false;
     };
     // The worst perimeter of one combination; with `by` the derivation of that one. A use below nought: no force acts.
     Found judge(const CombinationAnswer& c, Working* by) const {
@@ -76,8 +86,6 @@ class Round {
         Found out;
         out.V = from.F;
         if (from.F <= 1e-9) return out;
-        PunchingCase p = p_;
-        p.V = from.F, p.pull = pull(c);
         const auto& others = is_upward() ? inside_.up : inside_.down;
         const ForceAt at_once = item_.columns.empty() ? inside_.at(others, k, 0) : ForceAt{};  // is in V already
         auto acts = [&](const Perimeter& at) {
@@ -89,8 +97,13 @@ class Round {
             if (opens_) more.moment = {};
             return about(at, from, more);
         };
-        static_cast<WorstPerimeter&>(out) = find_worst_perimeter(s_.code(), p, tried_, acts, by);
+        const PunchingCase p = with(p_, from.F, c), p_beyond = with(p_beyond_, from.F, c);
+        const WorstPerimeter within = find_worst_perimeter(s_.code(), p, tried_, acts),
+                             beyond = find_worst_perimeter(s_.code(), p_beyond, beyond_, acts);
+        out.beyond_links = beyond.at && (!within.at || beyond.verdict.utilisation > within.verdict.utilisation);
+        static_cast<WorstPerimeter&>(out) = out.beyond_links ? beyond : within;
         if (!out.at) return out;
+        if (by) s_.code().punching(out.beyond_links ? p_beyond : p, *out.at, out.force, by);
         if (place_.has_face) out.face = s_.code().punching_at_face(p, face_, about(face_, from, {}), by);
         const double face_use = out.face ? out.face->utilisation : 0;
         out.use = std::max(out.verdict.utilisation, face_use);
@@ -161,13 +174,15 @@ class Round {
                  .unit = Unit::square_metre});
     }
     Polygon outline(double a) const { return perimeters_.outline(a); }
+    // Why links that are given do not count; nothing where they do, or there are none.
+    const std::string& links_broken() const { return links_broken_; }
+    bool has_links() const { return !p_.links.empty(); }
     // What the eye wants of it, once it is known to be the worst.
     void describe(const Found& found, const CombinationAnswer& c, PunchingAnswer& out) const {
         const double a = found.at->a;
         out.a = a, out.d = d_, out.centre = place_.area.centre, out.loaded = place_.area.outline;
         out.outline = outline(a), out.lines = perimeters_.lines(a);
-        PunchingCase p = p_;
-        p.V = found.V, p.pull = pull(c);
+        const PunchingCase p = with(p_, found.V, c);
         constexpr double step = 0.05;  // m
         for (const auto& line : out.lines)
             for (size_t i = 0; i + 1 < line.size(); ++i) {
@@ -183,6 +198,38 @@ class Round {
     }
 
   private:
+    PunchingCase with(PunchingCase p, double V, const CombinationAnswer& c) const {
+        p.V = V, p.pull = pull(c);
+        return p;
+    }
+    // Links of the columns that punch, as far as they keep the rules and all of the columns have some; round a patch
+    // none count.
+    void add_links() {
+        if (place_.governs == std::string("step")) return;
+        const Polygon swept = swept_to_rims(place_.area, perimeters_.course());
+        p_.fy_links = steel_of(s_.m()).fyk;
+        for (int k : item_.columns) {
+            const auto& links = s_.links[size_t(k)];
+            if (!links) continue;
+            const Column& c = s_.m().columns[size_t(k)];
+            const LinkRules rules = link_rules(s_.slab, c, *links, bars_);
+            if (!rules.broken.empty())
+                links_broken_ = (item_.columns.size() > 1 ? c.id + ": " : "") + rules.broken;
+            else if (LinkLegs legs = legs_beyond(*links, swept); !legs.rings.empty())
+                p_.links.push_back(std::move(legs));
+        }
+        if (p_.links.size() < item_.columns.size()) {
+            if (!p_.links.empty() && links_broken_.empty()) links_broken_ = "not all of these columns have some";
+            p_.links.clear();
+        }
+    }
+    // Tension steel for perimeters up to `furthest` m.
+    void set_ratios(PunchingCase& p, double furthest) const {
+        const Box extent = box_of(spread_out(place_.area.outline, furthest));
+        const Point at = place_.area.centre;
+        p.rho_x = ratio(Direction::x, std::max(extent.high.x - at.x, at.x - extent.low.x));
+        p.rho_y = ratio(Direction::y, std::max(extent.high.y - at.y, at.y - extent.low.y));
+    }
     // What comes down (or pulls up) through the loaded area, and its moment about the area's centre.
     ForceAt force(const CombinationAnswer& c, size_t k) const {
         if (item_.columns.empty()) return inside_.at(is_upward() ? inside_.up : inside_.down, k, 0);
@@ -279,8 +326,9 @@ class Round {
     bool opens_;
     double d_, last_ = 0;
     Perimeters perimeters_;
-    PunchingCase p_;  // all but the force
-    std::vector<Perimeter> tried_;
+    PunchingCase p_, p_beyond_;  // all but the force; beyond links, with the steel that is there
+    std::vector<Perimeter> tried_, beyond_;
+    std::string links_broken_;
     Perimeter face_;
     std::vector<std::pair<Finder::Hit, double>> along_;  // places of the perimeter furthest out, thickness there
 };
@@ -356,7 +404,13 @@ class ItemPunching {
         const Round::Found worst = worst_round->judge(*worst_in, &by);
         worst_round->write_area(worst, by);
         worst_round->describe(worst, *worst_in, *answer);
-        if (item_.columns.size() == 1) answer->force = force_in(s_, *worst_in, item_.columns[0]);
+        if (item_.columns.size() == 1) {
+            answer->force = force_in(s_, *worst_in, item_.columns[0]);
+            answer->link_legs.clear();
+            if (const auto& links = s_.links[size_t(item_.columns[0])])
+                for (const auto& ring : links->legs)
+                    answer->link_legs.insert(answer->link_legs.end(), ring.begin(), ring.end());
+        }
         row.working = std::move(by.terms);
     }
     // Whether something presses (or pulls) through the item at all.
@@ -378,6 +432,8 @@ class ItemPunching {
         out.governs = round.governed_by_face(found) ? "face" : round.place().governs;
         out.position = name_of(found.at->position);
         where_ = round.place().what;
+        links_broken_ = round.links_broken(), beyond_links_ = found.beyond_links, has_links_ = round.has_links();
+        no_more_links_ = v.links_at_most;
         answer = std::move(out);
     }
 
@@ -409,7 +465,17 @@ class ItemPunching {
                     ? "Stress at the column's face: a larger column, stronger concrete or a thicker slab would mend it."
                 : answer->V < 0
                     ? "It pulls: a thicker slab, more top steel or stronger concrete would mend it."
-                    : "A thicker slab, a patch round it, more bottom steel or stronger concrete would mend it.";
+                    : "A thicker slab, a patch round it, more bottom steel, stronger concrete or links would mend it.";
+            if (!links_broken_.empty())
+                row.note = "Its links do not count: " + links_broken_ + ".";
+            else if (!face && beyond_links_)
+                row.note = "Beyond its links: more perimeters of them, or a thicker slab would mend it.";
+            else if (!face && no_more_links_)
+                row.note =
+                    "More links do not help: they may lift the strength no further. A thicker slab or stronger "
+                    "concrete would.";
+            else if (!face && has_links_)
+                row.note = "More link legs, thicker ones or perimeters nearer to each other would mend it.";
             if (!where_.empty()) row.note = "Worst " + words_of_place() + ". " + row.note;
             return;
         }
@@ -420,6 +486,7 @@ class ItemPunching {
             row.note = "Worst " + words_of_place() + (open ? fmt::format(", open to the {}.", to) : ".");
         else if (open)
             row.note = fmt::format("The perimeter open to the {} governs.", to);
+        if (!links_broken_.empty()) row.note = "Its links do not count: " + links_broken_ + ".";
         if (least_side_ > 0)
             row.note = fmt::format(
                 "What it stands on is not given: for the stress at its face it must be {:.0f} mm square or larger.",
@@ -483,7 +550,8 @@ class ItemPunching {
     std::vector<float> uses_;
     double most_pull_ = 0;   // kN, negative
     double least_side_ = 0;  // m, of a load whose area is not known
-    std::string pulls_in_, where_;
+    std::string pulls_in_, where_, links_broken_;
+    bool has_links_ = false, beyond_links_ = false, no_more_links_ = false;
 };
 
 // What walls that stiffen hand on along their length, beyond what stands on them: their shear's growth.
@@ -537,7 +605,8 @@ std::vector<Row> judge_punching(const Fields& a, const BaseBars& bars,
     const auto forces = column_forces(m);
     out.punching_demand =
         find_punching_demand(a, std::move(regions), handed_on_by_walls(a, progress), forces, before, progress);
-    Shared shared{a, slab, *out.punching_demand, forces, {}};
+    const auto links = lay_links(slab, items);
+    Shared shared{a, slab, *out.punching_demand, forces, links, {}};
     const auto listed = as_listed(a.combinations);
     for (const CombinationAnswer& c : a.combinations) {
         const auto same = [&](const CombinationAnswer& o) { return o.combination.id == c.combination.id; };
@@ -555,6 +624,8 @@ std::vector<Row> judge_punching(const Fields& a, const BaseBars& bars,
         rows.push_back(std::move(j->row));
         if (j->starters) rows.push_back(std::move(*j->starters));
     }
+    for (size_t k = 0; k < m.columns.size(); ++k)
+        if (auto row = judge_links(slab, m.columns[k], links[k])) rows.push_back(std::move(*row));
     return rows;
 }
 

@@ -82,7 +82,8 @@ Model without(Model m, const Things& things) {
     drop(m.columns, ThingKind::column), drop(m.walls, ThingKind::wall), drop(m.ribs, ThingKind::rib);
     drop(m.slab.openings, ThingKind::opening), drop(m.slab.patches, ThingKind::patch);
     drop(m.ground.patches, ThingKind::ground_patch), drop(m.ground.boreholes, ThingKind::borehole);
-    drop(m.steel.extra, ThingKind::extra_bars), drop(m.setting_out, ThingKind::setting_out);
+    drop(m.steel.extra, ThingKind::extra_bars), drop(m.steel.links, ThingKind::links);
+    drop(m.setting_out, ThingKind::setting_out);
     for (LoadCase& c : m.loads.cases) {
         size_t index = 0;
         std::erase_if(c.items, [&](const LoadItem& i) {

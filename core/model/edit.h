@@ -22,7 +22,7 @@ std::vector<double> column_lines(const Model& model, bool along_x);
 void set_out_columns(Model& model);
 
 // The model with these things gone, and with them every load on them. Kinds: columns, walls, openings, patches, ground
-// patches, boreholes, extra bars; others stay.
+// patches, boreholes, extra bars, links; others stay.
 Model without(Model model, const Things& things);
 
 // Loads that hang on a column, wall or rib by its name, by the names it has now (from the old one), all at once.

@@ -207,6 +207,17 @@ void fields(V& v, Column& c) {
           facts::positive("Starter bars, diameter", Unit::millimetre, "bars that anchor a pull of the column", 6, 50));
         b("number", c.starter_number, {.label = "Starter bars, number", .least = 1, .most = 200});
     });
+    v.group("links", c.links.keys, [&](auto& b) {
+        PunchingLinks& l = c.links;
+        b("diameter", l.diameter,
+          facts::positive("Links, diameter", Unit::millimetre, "legs that hold back a punching cone", 6, 25));
+        b("legs", l.legs, {.label = "Links, legs a perimeter", .least = 2, .most = 200});
+        b("perimeters", l.perimeters, {.label = "Links, perimeters", .least = 1, .most = 40});
+        b("spacing", l.spacing,
+          facts::positive("Links, between perimeters", Unit::millimetre, "outward from the column", 40, 1500));
+        b("first", l.first,
+          facts::positive("Links, first from the face", Unit::millimetre, "empty: as far as the code allows", 20, 1000));
+    });
 }
 template <class V>
 void fields(V& v, Wall& w) {
@@ -272,6 +283,13 @@ void fields(V& v, Loads& l) {
     v.raw("rules", l.rules);
 }
 template <class V>
+void fields(V& v, ShearLinks& l) {
+    v.id(l.id);
+    v("outline", l.outline, facts::required());
+    v("diameter", l.diameter, facts::positive("Diameter", Unit::millimetre, "", 6, 25));
+    v("spacing", l.spacing, facts::positive("Spacing", Unit::millimetre, "between legs, both ways", 50, 1500));
+}
+template <class V>
 void fields(V& v, ExtraBars& e) {
     v.id(e.id);
     v("outline", e.outline, facts::required());
@@ -310,6 +328,7 @@ void fields(V& v, Reinforcement& s) {
         b("bottom_y", s.bottom_y, facts::said("empty: chosen by the program"));
     });
     v("extra", s.extra);
+    v("links", s.links);
     v("strips", s.strips, facts::said("absent: laid out automatically"));
     v("minimum_on_both_faces", s.minimum_on_both_faces);
     v("twisting", s.twisting,

@@ -181,6 +181,16 @@ struct Slab {
     bool operator==(const Slab&) const = default;
 };
 
+// Link legs round a column, evenly along perimeters one outside the other.
+struct PunchingLinks {
+    std::optional<double> diameter, legs, perimeters;  // mm; legs of each perimeter
+    std::optional<double> spacing, first;  // mm between perimeters, and from the column's face; none: by the code
+    Keys keys;
+    bool operator==(const PunchingLinks&) const = default;
+    bool stated() const { return diameter || legs || perimeters || spacing || first; }
+    bool whole() const { return diameter && legs && perimeters && spacing; }
+};
+
 struct Column {
     std::string id;
     Point at;
@@ -190,7 +200,9 @@ struct Column {
     double pedestal_height = 0;
     bool stiff_footprint = true;
     std::optional<double> starter_diameter, starter_number;  // mm; of bars that hold it in the slab
-    Keys starter_keys, keys;
+    Keys starter_keys;
+    PunchingLinks links;
+    Keys keys;
     bool operator==(const Column&) const = default;
     double smaller_size() const { return size.size() > 1 ? std::min(size[0], size[1]) : size[0]; }
     bool round() const { return shape == ColumnShape::circle; }
@@ -336,6 +348,14 @@ struct ExtraBars {
     bool operator==(const ExtraBars&) const = default;
 };
 
+struct ShearLinks {  // an area of link legs
+    std::string id;
+    Polygon outline;
+    double diameter = 10, spacing = 200;  // mm; between legs, both ways
+    Keys keys;
+    bool operator==(const ShearLinks&) const = default;
+};
+
 struct Strip {
     std::string id;
     Direction direction = Direction::x;
@@ -351,6 +371,7 @@ struct Reinforcement {
     Direction outer_top = Direction::x, outer_bottom = Direction::x;
     Bars top_x, top_y, bottom_x, bottom_y;
     std::vector<ExtraBars> extra;
+    std::vector<ShearLinks> links;
     std::optional<std::vector<Strip>> strips;  // none: laid out automatically
     bool minimum_on_both_faces = true;
     bool twisting = true;                                  // strips are designed for mx ± |mxy|; off: mx alone

@@ -40,6 +40,8 @@ bool is_there(const Model& m, const Thing& t) {
             return m.steel.strips && in(*m.steel.strips);
         case ThingKind::extra_bars:
             return in(m.steel.extra);
+        case ThingKind::links:
+            return in(m.steel.links);
         case ThingKind::setting_out:
             return in(m.setting_out);
         case ThingKind::load:

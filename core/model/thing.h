@@ -24,6 +24,7 @@ enum class ThingKind : char {
     combination,
     strip,
     extra_bars,
+    links,
     setting_out,
     load,  // id: "G/3", the third item of case G
     rule,  // id: where its number stands in the rule file (JSON pointer)

@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "core/base/bar_area.h"
 #include "core/model/model.h"
 
 namespace mossbed {
@@ -39,9 +40,7 @@ struct ChosenBars {                    // of one face and direction
     double diameter = 0, spacing = 0;  // mm
     bool chosen = false;               // by the program
     bool fits = true;                  // false: nothing in the lists is enough
-    double area() const {
-        return spacing > 0 ? 3.14159265358979323846 / 4 * diameter * diameter * 1000 / spacing : 0;
-    }  // mm²/m
+    double area() const { return spacing > 0 ? area_of_bar(diameter) * 1000 / spacing : 0; }  // mm²/m
 };
 
 struct BaseBars {  // laid all over the slab

@@ -59,6 +59,7 @@ class Ranges {
     static std::string kind(const LoadCase&) { return "case"; }
     static std::string kind(const Combination&) { return "combination"; }
     static std::string kind(const ExtraBars&) { return "extra bars"; }
+    static std::string kind(const ShearLinks&) { return "links"; }
     static std::string kind(const Strip&) { return "strip"; }
     static std::optional<Point> at_of(const Column& c) { return c.at; }
     template <class T>
@@ -141,7 +142,7 @@ class Judge : Faults {
         unique("wall", m_.walls), unique("rib", m_.ribs), unique("pile", m_.piles),
             unique("setting-out line", m_.setting_out), unique("case", m_.loads.cases);
         if (m_.loads.combinations) unique("combination", *m_.loads.combinations);
-        unique("extra bars", m_.steel.extra);
+        unique("extra bars", m_.steel.extra), unique("links", m_.steel.links);
         if (m_.steel.strips) unique("strip", *m_.steel.strips);
     }
 
@@ -646,6 +647,10 @@ class Judge : Faults {
             const std::string where = "extra bars " + e.id;
             bars(where, e.diameter, e.spacing);
             ring_is_sound(where, e.outline);
+        }
+        for (const ShearLinks& l : s.links) {
+            bars("links " + l.id, l.diameter, l.spacing);
+            ring_is_sound("links " + l.id, l.outline);
         }
         if (s.strips)
             for (const Strip& t : *s.strips) {

@@ -106,7 +106,9 @@ TEST_F(DrawingTest, EachKindIsDrawnCopiedMirroredDeletedAndUndone) {
                {"line-tool", {"1, 0", "1, 8", ""}, ThingKind::setting_out},
                {"opening-tool", {"1, 2", "2, 2", "2, 3", ""}, ThingKind::opening},
                {"patch-tool", {"1, 2", "2, 2", "2, 4", ""}, ThingKind::patch},
-               {"ground-patch-tool", {"1, 2", "2, 2", "2, 4", ""}, ThingKind::ground_patch}};
+               {"ground-patch-tool", {"1, 2", "2, 2", "2, 4", ""}, ThingKind::ground_patch},
+               {"extra-bars-tool", {"1, 2", "2, 2", "2, 4", ""}, ThingKind::extra_bars},
+               {"links-tool", {"1, 2", "2, 2", "2, 4", ""}, ThingKind::links}};
     for (const auto& one : all) {
         const Model before = model();
         const size_t at = steps();

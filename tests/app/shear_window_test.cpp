@@ -111,18 +111,76 @@ TEST_F(ShearWindow, WhatWouldMendItIsTriedAndTakenAsOneEdit) {
     EXPECT_TRUE(w.desk()->mends_report.endsWith("…"));  // the first stands there while others are tried
     while (!w.desk()->mends_report.isEmpty() && t.elapsed() < 120000)
         QApplication::processEvents(QEventLoop::AllEvents, 20);
-    ASSERT_EQ(w.desk()->mends.size(), 4u);
+    ASSERT_EQ(w.desk()->mends.size(), 5u);
     ASSERT_TRUE(w.desk()->mends[0].model);
     const double thickness = w.desk()->mends[0].model->slab.thickness, before = model().slab.thickness;
     settle();
     auto* take = widget<QPushButton>("mend-0");
     ASSERT_TRUE(take && take->isVisibleTo(take->parentWidget()));
     EXPECT_TRUE(take->text().startsWith("slab"));
+    EXPECT_TRUE(widget<QWidget>("tries-0")->isVisible());  // what was tried stands under it
     QTest::mouseClick(take, Qt::LeftButton);
     EXPECT_EQ(model().slab.thickness, thickness);
     EXPECT_TRUE(w.desk()->mends.empty());  // they were of another model
     act("undo");
     EXPECT_EQ(model().slab.thickness, before);
+}
+
+TEST_F(ShearWindow, LinksAreTypedRoundAColumnAndDoNotCountBeforeTheyAreWhole) {
+    click(14, 7);
+    settle();
+    ASSERT_EQ(w.desk()->punched(), "C9");
+    const double bare = of("C9").utilisation;
+    auto row = [&]() -> const Row* {
+        for (const Row& r : w.desk()->rows())
+            if (r.id == "spacing" && r.title == "Links C9") return &r;
+        return nullptr;
+    };
+    EXPECT_EQ(row(), nullptr);
+    type("column-links", "14");
+    ASSERT_TRUE(in_step());
+    ASSERT_TRUE(row());
+    EXPECT_EQ(row()->status, Status::not_checked);
+    EXPECT_NEAR(of("C9").utilisation, bare, 1e-9);
+    type("column-link-legs", "24"), type("column-link-perimeters", "5"), type("column-link-spacing", "200");
+    ASSERT_TRUE(in_step());
+    EXPECT_EQ(row()->status, Status::pass) << row()->note;
+    EXPECT_EQ(of("C9").link_legs.size(), 120u);
+    EXPECT_LT(of("C9").utilisation, bare);
+    act("undo"), act("undo"), act("undo"), act("undo");
+    ASSERT_TRUE(in_step());
+    EXPECT_EQ(row(), nullptr);
+    EXPECT_FALSE(find_id(model().columns, "C9")->links.stated());
+}
+
+TEST_F(ShearWindow, AnAreaOfLinksIsDrawnTakenInHandAndHoldsOneWayShear) {
+    auto worst = [&] {
+        double most = 0;
+        for (const Row& r : w.desk()->rows())
+            if (r.id == "one-way-shear") most = std::max(most, r.utilisation.value_or(0));
+        return most;
+    };
+    const double bare = worst();
+    act("links-tool");
+    type("pattern-diameter", "12"), type("pattern-spacing", "250");
+    for (const char* corner : {"1, 1", "20, 1", "20, 12", "1, 12", ""}) {
+        plan()->setFocus();
+        QTest::keyClicks(plan(), corner);
+        QTest::keyClick(plan(), Qt::Key_Return);
+    }
+    ASSERT_EQ(model().steel.links.size(), 1u);
+    EXPECT_EQ(model().steel.links[0].diameter, 12);
+    EXPECT_EQ(model().steel.links[0].spacing, 250);
+    EXPECT_EQ(w.desk()->chosen, (Things{{ThingKind::links, "L1"}}));
+    ASSERT_TRUE(in_step());
+    EXPECT_LE(worst(), bare);
+    act("choose-tool");
+    type("thing-spacing", "-5");  // refused
+    EXPECT_EQ(model().steel.links[0].spacing, 250);
+    type("thing-spacing", "200");
+    EXPECT_EQ(model().steel.links[0].spacing, 200);
+    press("delete-things");
+    EXPECT_TRUE(model().steel.links.empty());
 }
 
 }  // namespace

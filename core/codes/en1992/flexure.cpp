@@ -1,6 +1,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/base/bar_area.h"
 #include "core/codes/en1992/european_code.h"
 
 namespace mossbed {
@@ -151,7 +152,7 @@ double EuropeanCode::anchorage_length(double phi, double fck, double fyk, bool g
 DesignCode::Starters EuropeanCode::starter_bars(double phi, double number, double pull, double fck, double fyk,
                                                 Working* by) const {
     Starters s;
-    s.force = number * 3.14159265358979 / 4 * phi * phi * fyd(fyk) / 1000;
+    s.force = number * area_of_bar(phi) * fyd(fyk) / 1000;
     const double l_b = anchorage_length(phi, fck, fyk, true, by), share = pull / s.force;
     s.depth = std::max({0.7 * l_b * share, 0.3 * l_b, 10 * phi, 100.0});
     if (by) {
@@ -219,6 +220,77 @@ EuropeanCode::Borne EuropeanCode::borne(double d, double rho, double fck) const 
 constexpr double k1 = 0.15;
 
 double EuropeanCode::shear_borne(const Section& s, double As, Working* by) const {
+    const double V_c = shear_of_concrete(s, As, by);
+    return s.link > 0 ? std::max(V_c, shear_of_links(s, by)) : V_c;
+}
+
+// 6.2.3(3) with legs square to the slab, z = 0.9 d and the flattest strut, 1 ≤ cot θ ≤ 2.5, that still bears; rules of
+// 9.3.2. Nothing where these are broken.
+double EuropeanCode::shear_of_links(const Section& s, Working* by) const {
+    const double ratio = area_of_bar(s.link) / (s.link_spacing * s.link_spacing), least = 0.08 * std::sqrt(s.fc) / s.fy;
+    const Measure of_s{"s", s.link_spacing, Unit::millimetre}, of_d{"d", s.d, Unit::millimetre};
+    std::string broken;
+    if (s.h < 200 - 1e-6) broken = "the slab is thinner than 200 mm";
+    if (s.link_spacing > 0.75 * s.d + 0.5) broken = "the legs are more than 0.75 d apart";
+    if (ratio < least) broken = "they are less than the least ratio";
+    if (by) {
+        by->line({.text = "links, legs both ways",
+                  .symbol = "ρ_w",
+                  .formula = "π/4 · {ϕ}²/{s}²",
+                  .put_in = {{"ϕ", s.link, Unit::millimetre}, of_s},
+                  .value = ratio,
+                  .clause = "9.2.2(5)"});
+        by->line({.text = "least",
+                  .symbol = "ρ_w,min",
+                  .formula = "0.08 · √{f_ck}/{f_yk}",
+                  .put_in = {{"f_ck", s.fc, Unit::megapascal, 0}, {"f_yk", s.fy, Unit::megapascal, 0}},
+                  .value = least,
+                  .clause = "(9.5N)",
+                  .in_code_units = true});
+        by->line({.text = "legs apart, at most",
+                  .symbol = "s_max",
+                  .formula = "0.75 · {d}",
+                  .put_in = {of_d},
+                  .value = 0.75 * s.d,
+                  .unit = Unit::millimetre,
+                  .clause = "9.3.2(4)"});
+        if (!broken.empty())
+            by->line({.text = "links do not count: " + broken,
+                      .symbol = "V_Rd,s",
+                      .value = 0,
+                      .unit = Unit::kilonewton,
+                      .clause = "9.3.2"});
+    }
+    if (!broken.empty()) return 0;
+    const double strut = 0.6 * (1 - s.fc / 250) * fcd(s.fc), share = ratio * fyd(s.fy) / strut, z = 0.9 * s.d;
+    const double cot = std::clamp(share < 1 ? std::sqrt(1 / share - 1) : 0, 1.0, 2.5);
+    const double V_s = ratio * s.b * z * fyd(s.fy) * cot / 1000, V_max = s.b * z * strut / (cot + 1 / cot) / 1000;
+    if (by) {
+        const Measure of_b{"b", s.b, Unit::millimetre}, of_z{"z", z, Unit::millimetre},
+            of_cot{"cot θ", cot, Unit::none, 2};
+        by->line(
+            {.text = "what links bear, struts as flat as may be, z = 0.9 d",
+             .symbol = "V_Rd,s",
+             .formula = "{ρ_w} · {b} · {z} · {f_ywd} · {cot θ}",
+             .put_in = {{"ρ_w", ratio, Unit::none, 5}, of_b, of_z, {"f_ywd", fyd(s.fy), Unit::megapascal, 0}, of_cot},
+             .value = V_s,
+             .unit = Unit::kilonewton,
+             .clause = "(6.8)",
+             .in_code_units = true});
+        by->line(
+            {.text = "what the struts bear",
+             .symbol = "V_Rd,max",
+             .formula = "{b} · {z} · 0.6 · (1 − {f_ck}/250) · {f_cd}/({cot θ} + 1/{cot θ})",
+             .put_in = {of_b, of_z, {"f_ck", s.fc, Unit::megapascal, 0}, {"f_cd", fcd(s.fc), Unit::megapascal}, of_cot},
+             .value = V_max,
+             .unit = Unit::kilonewton,
+             .clause = "(6.9)",
+             .in_code_units = true});
+    }
+    return std::min(V_s, V_max);
+}
+
+double EuropeanCode::shear_of_concrete(const Section& s, double As, Working* by) const {
     const Borne b = borne(s.d, As / (s.b * s.d), s.fc);
     const double V = std::max(0.0, std::max(b.v_c, b.v_min) - k1 * s.pull) * s.b * s.d / 1000;
     if (by) {

@@ -13,7 +13,8 @@ template <class F>
 void each_choice(NationalChoices& n, F visit) {
     visit("gamma_c", n.gamma_c, 1.0, 2.0), visit("gamma_s", n.gamma_s, 1.0, 1.5),
         visit("alpha_cc", n.alpha_cc, 0.7, 1.0);
-    visit("C_Rdc", n.C_Rdc, 0.05, 0.3), visit("v_min", n.v_min, 0.005, 0.1), visit("v_Rd_max", n.v_Rd_max, 0.1, 0.6);
+    visit("C_Rdc", n.C_Rdc, 0.05, 0.3), visit("v_min", n.v_min, 0.005, 0.1), visit("v_Rd_max", n.v_Rd_max, 0.1, 0.6),
+        visit("k_max", n.k_max, 1.0, 2.0);
 }
 
 bool is_above_zero(const nlohmann::json& j) { return j.is_number() && j.get<double>() > 0; }

@@ -1,9 +1,12 @@
+#include <fmt/format.h>
+
 #include <array>
 #include <cmath>
 #include <limits>
 #include <span>
 #include <string>
 
+#include "core/base/bar_area.h"
 #include "core/codes/en1992/european_code.h"
 
 namespace mossbed {
@@ -38,6 +41,17 @@ struct Eccentricity {
         double sum = even;
         for (const Moment& m : moments()) sum += m.k * m.M / m.W * u / V;
         return sum;
+    }
+};
+
+// Legs and perimeters of them that a cone from the face, or 2d before it, out to `a` crosses, and how many count.
+struct Crossed {
+    double legs = 0, perimeters = 0, most = 0, count = 0;
+    Crossed(const LinkLegs& l, double a, double d) {
+        for (const LinkLegs::Ring& r : l.rings)
+            if (r.a <= a + 1e-9 && r.a > a - 2 * d) legs += r.legs, perimeters += 1;
+        most = 0.75 * std::min(a, 2 * d) / l.spacing;
+        count = std::min(perimeters, most);
     }
 };
 
@@ -151,12 +165,34 @@ const char* words_of(Position p) {
 
 }  // namespace
 
-std::vector<double> EuropeanCode::perimeters_to_try(double d, double furthest) const {
+// Links hold perimeters up to 1.5 d beyond the last of their legs, 6.4.5(4); from there on concrete alone bears.
+constexpr double held_beyond = 1.5;
+
+std::vector<double> EuropeanCode::perimeters_to_try(double d, double furthest, double links_end) const {
     constexpr int steps = 40;
-    const double last = std::min(furthest_perimeter(d), furthest);
+    const double last = std::min(2 * d, furthest);
     std::vector<double> a;
     for (int i = 1; i <= steps; ++i) a.push_back(last * i / steps);
+    if (links_end > 0)
+        for (double more : {0.0, 0.25, 0.5, 0.75, 1.0})
+            if (const double beyond = links_end + (held_beyond + more) * d; beyond <= furthest) a.push_back(beyond);
+    std::sort(a.begin(), a.end());
     return a;
+}
+
+// (6.52) counts 1.5 d/s_r perimeters of legs at 2d; nearer as many fewer as a is shorter, and nowhere more than are
+// there.
+// Of several columns each counts with the least that one of them has: legs on one side hold nothing on the other.
+double EuropeanCode::legs_that_count(const PunchingCase& p, double a) const {
+    double least = p.links.empty() ? 0 : 1e300;
+    for (const LinkLegs& l : p.links) {
+        const Crossed c(l, a, p.d);
+        const bool beyond = a >= l.end() + held_beyond * p.d - 1e-9;
+        least = std::min(least, beyond || c.perimeters == 0
+                                    ? 0.0
+                                    : c.count * c.legs / c.perimeters * area_of_bar(l.diameter));
+    }
+    return double(p.links.size()) * least;
 }
 
 // (6.47): k1 σ_cp of a pull, k1 = 0.1, before the 2d/a of (6.50); no less than nothing.
@@ -173,13 +209,17 @@ EuropeanCode::Along EuropeanCode::along(const PunchingCase& p, const Perimeter& 
         return less_pull(b, p.pull) * d * std::max(1.0, 2 * d / std::max(a, 1e-9));
     };
     const double thick = borne_by(p.d, at.a);
-    Along out{at.length * p.d, at.length * thick};
+    Along out{at.length * p.d, at.length * thick, 0, 0};
     for (const Perimeter::Thin& t : at.thin) {
         const double d = p.depth_of(t.thickness);
         if (d >= p.d) continue;
         out.ud -= t.length * (p.d - d);
         out.force -= t.length * (thick - std::min(thick, borne_by(std::max(d, 1e-6), t.beyond)));
     }
+    out.concrete = out.force;
+    out.steel = legs_that_count(p, at.a) * f_ywd_ef(1000 * p.d, p.fy_links) / 1e6;
+    if (out.steel > 0)
+        out.force = std::max(out.concrete, std::min(0.75 * out.concrete + out.steel, n_.k_max * out.concrete));
     return out;
 }
 
@@ -190,8 +230,7 @@ PunchingVerdict EuropeanCode::punching(const PunchingCase& p, const Perimeter& a
     if (p.V <= 0) return v;
     v.V_net = f.V;
     const Along along_it = along(p, at);
-    v.v_limit = at.thin.empty() ? less_pull(b, p.pull) * 2 * p.d / at.a  // (6.50)
-                                : along_it.force / along_it.ud;
+    v.v_limit = along_it.ud > 0 ? along_it.force / along_it.ud : less_pull(b, p.pull) * 2 * p.d / at.a;  // (6.50)
     if (v.V_net > 0 && at.length <= 1e-9 * p.d) {  // no perimeter is left that could carry it
         v.utilisation = std::numeric_limits<double>::infinity();
     } else if (v.V_net > 0) {
@@ -199,6 +238,7 @@ PunchingVerdict EuropeanCode::punching(const PunchingCase& p, const Perimeter& a
         v.v = *v.beta * v.V_net / along_it.ud / 1000;
         v.v_from_moment = (*v.beta - 1) * v.V_net / along_it.ud / 1000;
         v.utilisation = v.v / v.v_limit;
+        v.links_at_most = along_it.steel > 0 && along_it.force >= n_.k_max * along_it.concrete * (1 - 1e-9);
     }
     if (by) write_punching(p, at, f, b, v, *by);
     return v;
@@ -281,7 +321,8 @@ void EuropeanCode::write_punching(const PunchingCase& p, const Perimeter& at, co
                  .value = v_c,
                  .unit = Unit::megapascal,
                  .clause = "(6.47)"});
-    by.line({.text = "perimeters tried from the face to 2d; worst at",
+    by.line({.text = p.links.empty() ? "perimeters tried from the face to 2d; worst at"
+                                     : "perimeters tried from the face to 2d and beyond the links; worst at",
              .symbol = "a",
              .value = 1000 * at.a,
              .unit = Unit::millimetre});
@@ -350,32 +391,165 @@ void EuropeanCode::write_punching(const PunchingCase& p, const Perimeter& at, co
              .unit = Unit::megapascal,
              .clause = "(6.49)"});
     // What the strength is before its 2d/a, in symbols.
-    const std::string strength = p.pull > 0 ? "{v_Rd,c}" : "max({v_Rd,c}, {v_min})";
+    std::string strength = p.pull > 0 ? "{v_Rd,c}" : "max({v_Rd,c}, {v_min})";
     std::vector<Measure> of{{"v_Rd,c", p.pull > 0 ? v_c : b.v_c, Unit::megapascal}};
     if (p.pull <= 0) of.push_back({"v_min", b.v_min, Unit::megapascal});
-    of.push_back(stepped ? Measure{"u", at.length, Unit::metre} : d);
-    of.push_back(stepped ? d_there : Measure{"a", 1000 * at.a, Unit::millimetre});
-    if (stepped)
-        by.line({.text = "borne, mean over its stretches: in the thinner slab with its own depth and the distance from "
-                         "the step",
-                 .symbol = "v_Rd",
-                 .formula = "∫ " + strength + " · (2 d/a) · d dl/({u} · {d})",
-                 .put_in = of,
-                 .value = v.v_limit,
-                 .unit = Unit::megapascal,
-                 .clause = "(6.50)"});
-    else
-        by.line({.text = "borne",
-                 .symbol = "v_Rd",
-                 .formula = strength + " · 2 · {d}/{a}",
-                 .put_in = of,
-                 .value = v.v_limit,
-                 .unit = Unit::megapascal,
-                 .clause = "(6.50)"});
+    const bool nearer = at.a<2 * p.d, held = along_it.steel> 0;
+    Term borne_there{.text = held ? "borne by concrete alone" : "borne",
+                     .symbol = held ? "v_Rd,c(a)" : "v_Rd",
+                     .value = along_it.ud > 0 ? along_it.concrete / along_it.ud : v.v_limit,
+                     .unit = Unit::megapascal,
+                     .clause = nearer ? "(6.50)" : "(6.47)"};
+    if (stepped) {
+        of.push_back({"u", at.length, Unit::metre}), of.push_back(d_there);
+        borne_there.text +=
+            ", mean over its stretches: in the thinner slab with its own depth and the distance from "
+            "the step";
+        borne_there.formula = "∫ " + strength + " · max(1, 2 d/a) · d dl/({u} · {d})";
+    } else if (nearer) {
+        of.push_back(d), of.push_back({"a", 1000 * at.a, Unit::millimetre});
+        borne_there.formula = strength + " · 2 · {d}/{a}";
+    } else {
+        borne_there.formula = strength;
+    }
+    borne_there.put_in = of;
+    by.line(std::move(borne_there));
+    if (held) write_links(p, at, v, by);
     by.line({.text = "use at the perimeter",
              .formula = "{v_Ed}/{v_Rd}",
              .put_in = {{"v_Ed", v.v, Unit::megapascal}, {"v_Rd", v.v_limit, Unit::megapascal}},
              .value = v.utilisation});
+}
+
+void EuropeanCode::write_links(const PunchingCase& p, const Perimeter& at, const PunchingVerdict& v,
+                               Working& by) const {
+    const Along along_it = along(p, at);
+    const double f = f_ywd_ef(1000 * p.d, p.fy_links), area = legs_that_count(p, at.a);
+    by.line({.text = "strength of links that counts",
+             .symbol = "f_ywd,ef",
+             .formula = "250 + 0.25 · {d} ≤ {f_ywd}",
+             .put_in = {{"d", 1000 * p.d, Unit::millimetre}, {"f_ywd", fyd(p.fy_links), Unit::megapascal, 0}},
+             .value = f,
+             .unit = Unit::megapascal,
+             .clause = "6.4.5(1)",
+             .in_code_units = true});
+    Term legs{.text = "link legs that count, of every column the least that one has",
+              .symbol = "ΣA_sw",
+              .value = area,
+              .unit = Unit::square_millimetre};
+    if (p.links.size() == 1) {
+        const LinkLegs& l = p.links[0];
+        const Crossed c(l, at.a, p.d);
+        const double legs_each = c.legs / c.perimeters, one = legs_each * area_of_bar(l.diameter);
+        const Measure s_r{"s_r", 1000 * l.spacing, Unit::millimetre};
+        by.line({.text = "legs of one perimeter",
+                 .symbol = "A_sw",
+                 .formula = "{n_1} · π/4 · {ϕ}²",
+                 .put_in = {{"n_1", legs_each, Unit::none, 1}, {"ϕ", l.diameter, Unit::millimetre}},
+                 .value = one,
+                 .unit = Unit::square_millimetre});
+        const bool nearer = at.a < 2 * p.d;
+        by.line({.text = nearer ? "perimeters that count, of those crossed; at 2d 1.5 d/s_r"
+                                : "perimeters that count, of those crossed",
+                 .symbol = "n",
+                 .formula = nearer ? "min({N}, 0.75 · {a}/{s_r})" : "min({N}, 1.5 · {d}/{s_r})",
+                 .put_in = {{"N", c.perimeters, Unit::none, 0},
+                            nearer ? Measure{"a", 1000 * at.a, Unit::millimetre}
+                                   : Measure{"d", 1000 * p.d, Unit::millimetre},
+                            s_r},
+                 .value = c.count,
+                 .clause = "(6.52)"});
+        legs.text = "link legs that count", legs.formula = "{n} · {A_sw}";
+        legs.put_in = {{"n", c.count, Unit::none, 2}, {"A_sw", one, Unit::square_millimetre}};
+    }
+    by.line(std::move(legs));
+    by.line({.text = "borne with links, no less than by concrete alone",
+             .symbol = "v_Rd",
+             .formula = "0.75 · {v_Rd,c(a)} + {ΣA_sw} · {f_ywd,ef}/({u} · {d}) ≤ {k_max} · {v_Rd,c(a)}",
+             .put_in = {{"v_Rd,c(a)", along_it.concrete / along_it.ud, Unit::megapascal},
+                        {"ΣA_sw", area, Unit::square_millimetre},
+                        {"f_ywd,ef", f, Unit::megapascal},
+                        {"u", at.length, Unit::metre},
+                        {"d", 1000 * along_it.ud / at.length, Unit::millimetre},
+                        {"k_max", n_.k_max, Unit::none, 2}},
+             .value = v.v_limit,
+             .unit = Unit::megapascal,
+             .clause = "(6.52)"});
+}
+
+// 9.4.3 and Figure 9.10, 9.3.2(1), (9.11) with legs square to the slab.
+LinkRules EuropeanCode::link_rules(const LinkLegs& l, double h, double d, double fck, double fyk, Working* by) const {
+    LinkRules out;
+    auto rule = [&](double use, std::string broken) {
+        out.use = std::isnan(use) ? use : std::max(out.use, use);
+        if (!(use <= 1 + 1e-9)) out.broken += (out.broken.empty() ? "" : "; ") + broken;
+    };
+    auto line = [&](const char* text, const char* symbol, double value, const char* limit, double at,
+                    const char* clause) {
+        if (by)
+            by->line({.text = fmt::format("{}, {} {:.0f} mm", text, limit, 1000 * at),
+                      .symbol = symbol,
+                      .value = 1000 * value,
+                      .unit = Unit::millimetre,
+                      .clause = clause});
+    };
+    constexpr double hair = 5e-4;  // m: laid to the millimetre
+    const double first = l.rings.empty() ? 0 : l.rings.front().a;
+    if (by) {
+        by->line({.text = "perimeters of legs, two at least",
+                  .symbol = "n",
+                  .value = double(l.rings.size()),
+                  .clause = "9.4.3(1)"});
+        by->line({.text = "effective depth", .symbol = "d", .value = 1000 * d, .unit = Unit::millimetre});
+    }
+    rule(2.0 / std::max<size_t>(1, l.rings.size()), "two perimeters of legs are the least");
+    line("thickness of the slab", "h", h, "at least", 0.2, "9.3.2(1)");
+    rule(0.2 / h, "a slab for links is 200 mm thick or more");
+    line("first perimeter from the face", "a_1", first, "at most 0.5 d =", 0.5 * d, "9.4.3(1)");
+    rule((first - hair) / (0.5 * d),
+         fmt::format("the first perimeter is {:.0f} mm off the face, more than half of d", 1000 * first));
+    line("the same", "a_1", first, "above 0.3 d =", 0.3 * d, "Figure 9.10");
+    rule(0.3 * d / std::max(1e-9, first + hair),
+         fmt::format("the first perimeter is {:.0f} mm off the face, nearer than 0.3 d", 1000 * first));
+    line("between perimeters", "s_r", l.spacing, "at most 0.75 d =", 0.75 * d, "9.4.3(1)");
+    rule((l.spacing - hair) / (0.75 * d),
+         fmt::format("perimeters are {:.0f} mm apart, more than 0.75 d", 1000 * l.spacing));
+    double widest = 0, within = 0, beyond = 0;  // m between legs along a perimeter
+    for (const LinkLegs::Ring& r : l.rings) {
+        const double s = r.length / std::max(1.0, r.legs);
+        widest = std::max(widest, s);
+        double& of = r.a <= 2 * d + 1e-9 ? within : beyond;
+        of = std::max(of, s);
+    }
+    line("between legs along perimeters within 2 d", "s_t", within, "at most 1.5 d =", 1.5 * d, "9.4.3(1)");
+    rule((within - hair) / (1.5 * d),
+         fmt::format("legs are {:.0f} mm apart along a perimeter, more than 1.5 d", 1000 * within));
+    if (beyond > 0) line("further off", "s_t", beyond, "at most 2 d =", 2 * d, "9.4.3(1)");
+    rule((beyond - hair) / (2 * d),
+         fmt::format("legs are {:.0f} mm apart along an outer perimeter, more than 2 d", 1000 * beyond));
+    const double least = 0.08 * std::sqrt(fck) / fyk * 1e6 * l.spacing * widest / 1.5;
+    if (by) {
+        by->line({.text = "least area of a leg, where they are widest apart",
+                  .symbol = "A_sw,min",
+                  .formula = "0.08 · √{f_ck}/{f_yk} · {s_r} · {s_t}/1.5",
+                  .put_in = {{"f_ck", fck, Unit::megapascal, 0},
+                             {"f_yk", fyk, Unit::megapascal, 0},
+                             {"s_r", 1000 * l.spacing, Unit::millimetre},
+                             {"s_t", 1000 * widest, Unit::millimetre}},
+                  .value = least,
+                  .unit = Unit::square_millimetre,
+                  .clause = "(9.11)",
+                  .in_code_units = true});
+        by->line({.text = "area of a leg",
+                  .symbol = "A_sw,1",
+                  .formula = "π/4 · {ϕ}²",
+                  .put_in = {{"ϕ", l.diameter, Unit::millimetre}},
+                  .value = area_of_bar(l.diameter),
+                  .unit = Unit::square_millimetre});
+    }
+    rule(least / area_of_bar(l.diameter),
+         fmt::format("a leg of ϕ{:g} is less than the least area of {:.0f} mm²", l.diameter, least));
+    return out;
 }
 
 // Face of the column, 6.4.5(3): the whole force along u0, with the β of that length. Inside the slab u0 is the

@@ -25,14 +25,15 @@ TEST(PunchingMends, EachPassesAndOneStepLessDoesNot) {
     ASSERT_GT(use(m), 1.05);
     int told = 0;
     const auto mends = punching_mends(m, "A", nullptr, [&](const PunchingMend&) { ++told; });
-    ASSERT_EQ(mends.size(), 4u);
-    EXPECT_EQ(told, 4);
+    ASSERT_EQ(mends.size(), 5u);
+    EXPECT_EQ(told, 5);
     for (const PunchingMend& mend : mends) {
         if (!mend.model) continue;
         EXPECT_LE(use(*mend.model), 1 + 1e-9) << mend.what;
         EXPECT_NEAR(use(*mend.model), mend.use, 1e-3) << mend.what;
         EXPECT_FALSE(mend.what.empty());
-        EXPECT_FALSE(mend.tries.empty());
+        ASSERT_FALSE(mend.series.empty());
+        for (const auto& s : mend.series) EXPECT_FALSE(s.of.empty() || s.tries.empty()) << mend.what;
     }
     ASSERT_EQ(mends[0].kind, PunchingMend::Kind::thickness);
     ASSERT_TRUE(mends[0].model);
@@ -47,6 +48,39 @@ TEST(PunchingMends, EachPassesAndOneStepLessDoesNot) {
     less = *mends[3].model;
     for (double& s : less.columns[0].size) s -= 0.05;
     EXPECT_GT(use(less), 1);
+    EXPECT_EQ(mends[4].kind, PunchingMend::Kind::links);
+}
+
+PunchingMend links_for(const Model& m) { return punching_mends(m, "A", nullptr).back(); }
+
+TEST(PunchingMends, LinksAreTheFewestPerimetersAndLegsThatPass) {
+    const Model m = over(2100);
+    ASSERT_GT(use(m), 1.02);
+    const PunchingMend mend = links_for(m);
+    ASSERT_TRUE(mend.model) << mend.why_not;
+    EXPECT_LE(use(*mend.model), 1 + 1e-9);
+    EXPECT_THAT(mend.what, HasSubstr("links ϕ"));
+    EXPECT_EQ(mend.series.size(), 3u);
+    Model less = *mend.model;
+    less.columns[0].links.legs = *less.columns[0].links.legs - 2;
+    EXPECT_GT(use(less), 1);
+    less = *mend.model;
+    less.columns[0].links.perimeters = *less.columns[0].links.perimeters - 1;
+    EXPECT_GT(use(less), 1);
+}
+
+TEST(PunchingMends, LinksAreNotAskedForWherePunchingPassesWithoutNorWhereTheyCannotHelp) {
+    Model m = over(900);
+    EXPECT_THAT(links_for(m).why_not, HasSubstr("passes without"));
+    PunchingLinks& l = m.columns[0].links;
+    l.diameter = 12, l.legs = 20, l.perimeters = 4, l.spacing = 200;
+    const PunchingMend none = links_for(m);
+    EXPECT_EQ(none.what, "no links");
+    ASSERT_TRUE(none.model);
+    EXPECT_FALSE(none.model->columns[0].links.stated());
+    m = over(9000);  // the stress at the face
+    EXPECT_THAT(links_for(m).why_not, HasSubstr("no links pass"));
+    EXPECT_FALSE(links_for(m).model);
 }
 
 TEST(PunchingMends, WhatPassesIsMadeSmallerWhereItMayBe) {

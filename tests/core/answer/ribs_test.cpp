@@ -300,6 +300,8 @@ TEST(Ribs, SpansEndAtColumnsCrossingRibsAndCorners) {
     EXPECT_NEAR(beside.right, (6 - 0.4) / 2, 1e-6);
 }
 
+// Clauses: EN 1992-1-1 | 5.3.2.1, (5.7a), (5.7b), Figure 5.2 | effective width of the flange of a rib, columns standing
+// for supports
 TEST(EN1992_5_3_2_1, TheFlangeOfARibFollowsClearWidthAndZeroMoments) {
     const auto code = make_code(Settings{});
     using Kind = DesignCode::SpanKind;

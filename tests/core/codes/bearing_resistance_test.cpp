@@ -10,6 +10,8 @@ namespace {
 
 using ::testing::HasSubstr;
 
+// Clause: EN 1997-1 | Annex D.3, D.4 | bearing resistance, undrained and drained, shape and inclination; horizontal
+// base, level ground
 TEST(BearingResistance, FiveCasesByHand) {
     // φ' 30°: Nq 18.401, Nγ 20.093; s_q 1.5, s_γ 0.7: 4 (18 · 18.401 · 1.5 + 0.5 · 18 · 2 · 20.093 · 0.7).
     EXPECT_NEAR(drained_resistance({1, 0, 0, 2, 2}, {30, 0, 18, 18}), 3000.01, 0.05);
@@ -51,6 +53,8 @@ const Row* resistance(const Answer& a, const std::string& item) {
     return nullptr;
 }
 
+// Clause: EN 1997-1 | 2.4.7.3.4, Annex A | DA1 (both combinations), DA2, DA3: γ_R;v 1.4, γ_φ' and γ_c' 1.25,
+// γ_cu 1.4, 1.3 on variable actions
 TEST(BearingResistance, OfAPadByTheApproachThatIsChosen) {
     Model m = pad();
     auto a = solve(m);

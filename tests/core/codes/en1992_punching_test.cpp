@@ -27,6 +27,8 @@ Perimeter at_rim(Position position) {  // numbers as of a square column of 0.4 m
     return p;
 }
 
+// Clauses: EN 1992-1-1 | 6.4.3(4), (6.39), (6.44), Figure 6.20a | edge columns: u/u* and what is left along the rim;
+// towards the rim with W about the perimeter's centroid
 TEST(EN1992_6_4_3_edge, AForceAtTheAxisIsEvenAlongTheReducedLength) {
     const auto v = code.punching(slab_of_half_a_metre(), at_rim(Position::edge), {100, 800, 0, 0});
     EXPECT_NEAR(*v.beta, 3.7 / 3.3, 1e-12);                         // (6.44), no eccentricity
@@ -52,6 +54,7 @@ TEST(EN1992_6_4_3_edge, InwardAsEvenOutwardByTheWholePerimeterAndNothingJumps) {
         before = beta(M);
     }
 }
+// Clauses: EN 1992-1-1 | 6.4.3(5), (6.39), (6.46), Figure 6.20b | corner columns likewise
 TEST(EN1992_6_4_3_corner, EvenInsideByBothDirectionsOutside) {
     auto beta = [&](double M1, double M2) {
         return *code.punching(slab_of_half_a_metre(), at_rim(Position::corner), {100, 800, M1, M2}).beta;
@@ -60,6 +63,8 @@ TEST(EN1992_6_4_3_corner, EvenInsideByBothDirectionsOutside) {
     EXPECT_NEAR(beta(150, -80), 1 + 0.6 * 150 / 1.1 * 3.7 / 800, 1e-12);
     EXPECT_NEAR(beta(150, 80), 1 + 0.6 * (150 / 1.1 + 80 / 2.6) * 3.7 / 800, 1e-12);
 }
+// Clauses: EN 1992-1-1 | 6.4.3(3), Table 6.1, (6.42), (6.51) | eccentricity, both directions added; round columns by
+// the resultant; the moment of the ground inside taken off
 TEST(EN1992_6_4_3, ARoundColumnTakesTheResultantMoment) {
     PunchingCase p = slab_of_half_a_metre();
     p.round = true;
@@ -78,6 +83,7 @@ TEST(EN1992_6_4_3, ARoundColumnTakesTheResultantMoment) {
     EXPECT_NEAR(*code.punching(p, shaded, {0, 900, 0, 300}).beta,
                 1 + 0.6 * 300 / shaded.first_along({0, 1}) * shaded.length / 900, 1e-9);
 }
+// Clauses: EN 1992-1-1 | 6.4.2(8), (9) | steps in thickness: inside the thick patch, across its edge, outside it
 TEST(EN1992_6_4_4_steps, AStretchInThinnerSlabBearsByItsDepthAndItsDistanceFromTheStep) {
     PunchingCase p = slab_of_half_a_metre();
     p.thinner = {{0.3, 0.25}};
@@ -96,6 +102,8 @@ TEST(EN1992_6_4_4_steps, AStretchInThinnerSlabBearsByItsDepthAndItsDistanceFromT
     at.thin.clear();
     EXPECT_NEAR(code.punching(p, at, {0, 900, 0, 0}).v_limit, v_Rdc * 1.0 / 0.9, 1e-12);
 }
+// Clauses: EN 1992-1-1 | 6.4.4(1), (6.47), k1 0.1 | a pull in the slab's plane, mean along the perimeter 2d off, is
+// taken off; a push is left out
 TEST(EN1992_6_4_4_pull, APullInTheSlabsPlaneTakesATenthOfItAndNoMoreThanThereIs) {
     PunchingCase p = slab_of_half_a_metre();
     Perimeter at;
@@ -106,6 +114,7 @@ TEST(EN1992_6_4_4_pull, APullInTheSlabsPlaneTakesATenthOfItAndNoMoreThanThereIs)
     EXPECT_EQ(code.punching(p, at, {0, 900, 0, 0}).v_limit, 0);
     EXPECT_TRUE(std::isinf(code.punching(p, at, {0, 900, 0, 0}).utilisation));
 }
+// Clause: EN 1992-1-1 | 6.4.5(3)
 TEST(EN1992_6_4_5, LengthsAtTheFaceOfEdgeAndCornerColumns) {
     PunchingCase p = slab_of_half_a_metre();
     Perimeter face = at_rim(Position::edge);
@@ -120,6 +129,9 @@ TEST(EN1992_6_4_5, LengthsAtTheFaceOfEdgeAndCornerColumns) {
     EXPECT_NEAR(v->v, 900 / (1.4 * 0.5) / 1000, 1e-12);  // c1 + c2 < 3 d
     EXPECT_NEAR(v->v_limit, 0.4 * 0.6 * (1 - 30.0 / 250) * 20, 1e-12);
 }
+// Clauses: ENV 1992-1-1:1991 | 4.3.4.2.1(2)
+// Clauses: DIN EN 1992-1-1/NA:2013 | to 6.4.3(6) | β where walls end (1.35) and turn (1.20); the code itself has no
+// value
 TEST(ENV1992_4_3_4, LengthsAtWallEnds) {
     EXPECT_NEAR(code.length_at_wall_end(0.25, 6, 0.5), 0.25, 1e-12);              // 2b/2
     EXPECT_NEAR(code.length_at_wall_end(0.25, 0.3, 0.5), 0.15, 1e-12);            // a short wall

@@ -541,6 +541,7 @@ TEST(Endings, AllFloatingOnLayeredGroundIsExplainedNotRefused) {
     EXPECT_TRUE(over);
 }
 
+// Clause: EN 1992-1-1 | 2.4.2.4, 3.1.6, 3.2.7
 TEST(Endings, AMisspeltNationalChoiceIsRefused) {
     Model m = raft(box(0, 0, 6, 5), 0.5, 20000);
     m.settings.national = R"({"gama_c": 1.4})";

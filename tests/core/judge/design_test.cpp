@@ -36,6 +36,7 @@ const Row* find(const Answer& a, const std::string& id, const std::string& item 
 
 // --- 6.1 bending, 9.2.1.1 minimum
 
+// Clauses: EN 1992-1-1 | 3.1.7(3), 6.1, 5.5(4) | bending with the rectangular block, x/d ≤ 0.448 (to C50/60)
 TEST(EN1992_6_1, SteelForAMomentByHand) {
     // b 1000, d 450, C30/37, B500, M 300: fcd 20; 2M/(f b d²) = 0.148148; z = d (1 + √(1 − 0.148148))/2 = 432.67;
     // As = 300e6/(434.783 · 432.67) = 1594.8
@@ -55,12 +56,15 @@ TEST(EN1992_6_1, HighStrengthConcreteHasTheSmallerBlock) {
     // As = 1559.25
     EXPECT_NEAR(*code.flexural_steel({1000, 500, 450, 80, 500, 200000}, 300, nullptr), 1559.25, 0.1);
 }
+// Clauses: EN 1992-1-1 | 9.2.1.1(1), 9.3.1.1(1) | minimum steel, of each thickness and concrete for itself
 TEST(EN1992_9_2_1_1, MinimumSteel) {
     EXPECT_NEAR(code.minimum_steel({1000, 500, 450, 30, 500, 200000}, nullptr), 0.26 * 2.8965 / 500 * 450000,
                 0.5);  // fctm = 0.3 · 30^⅔
     EXPECT_NEAR(code.minimum_steel({1000, 500, 450, 12, 500, 200000}, nullptr), 0.0013 * 450000,
                 1e-9);  // the lower bound
 }
+// Clauses: EN 1992-1-1 | 6.2.2(1) | shear without links, less 0.15 of a pull in the slab's plane (σ_cp; a push is left
+// out)
 TEST(EN1992_6_2_2, ShearWithoutLinksByHand) {
     // d 450, ρ 0.5 %, C30: k = 1.6667; v = 0.12 · 1.6667 · 15^⅓ = 0.49324; vmin = 0.035 · 1.6667^1.5 · √30 = 0.41249; V
     // = 221.96
@@ -76,6 +80,7 @@ TEST(EN1992_6_2_2, APullInTheSlabsPlaneTakesFromTheShearBorne) {
     s.pull = 4;
     EXPECT_EQ(code.shear_borne(s, 2250, nullptr), 0);
 }
+// Clause: EN 1992-1-1 | 2.4.2.4, 3.1.6, 3.2.7 | design strengths, γc 1.5, γs 1.15, αcc 1.0
 TEST(EN1992, NationalChoicesAreTaken) {
     const EuropeanCode n(national_choices(R"({"alpha_cc":0.85,"gamma_s":1.0})"));
     // fcd 17, fyd 500: 2M/(17·1000·450²) = 0.174292; z = 429.45; As = 300e6/(500 · 429.45) = 1397.1
@@ -104,6 +109,8 @@ Worst worst_of(const PunchingCase& p, double M1 = 0, double M2 = 0, const Punche
     return {w.verdict, *w.at};
 }
 
+// Clauses: EN 1992-1-1 | 6.4.4(2), (6.48)–(6.50) | punching of foundations, perimeters from the face to 2d, pressing
+// or, with the top steel, pulling
 TEST(EN1992_6_4_4, TheWorstPerimeterOfAPadByScanning) {
     // k = 1 + √0.4 = 1.63246; v = 0.12 · 1.63246 · 15^⅓ = 0.48311 > vmin 0.39985; scan a in steps of 1 mm by hand in
     // here
@@ -128,6 +135,7 @@ TEST(EN1992_6_4_3, MomentsOfBothDirectionsAdd) {
     EXPECT_NEAR(v.v, *v.beta * v.V_net / (w.at.length * 0.5) / 1000, 1e-9);
     EXPECT_NEAR(v.v_from_moment, v.v - v.V_net / (w.at.length * 0.5) / 1000, 1e-9);
 }
+// Clause: EN 1992-1-1 | 6.4.5(3) | face of interior, edge and corner columns, 0.4 ν fcd
 TEST(EN1992_6_4_5, TheFaceOfTheColumn) {
     // u0 = 2 m; v = 2000/(2 · 0.5)/1000 = 2.0; limit 0.4 · 0.6 (1 − 30/250) · 20 = 4.224
     const Perimeter face = Perimeters(square(), code.perimeter_rule(0.5), {}).at(0);
@@ -136,6 +144,7 @@ TEST(EN1992_6_4_5, TheFaceOfTheColumn) {
     EXPECT_NEAR(v->v, 2.0, 1e-9);
     EXPECT_NEAR(v->v_limit, 4.224, 1e-9);
 }
+// Clauses: EN 1992-1-1 | 6.4.2(3) | openings shade perimeters
 TEST(EN1992_6_4_2, AnOpeningNearByTakesAwayWhatItShades) {
     const Worst shaded = worst_of(pad(), 0, 0, square(), {box(0.9, -0.2, 1.3, 0.2)}), whole = worst_of(pad());
     EXPECT_LT(shaded.at.length / (2 + 2 * pi * shaded.at.a), 0.97);
@@ -238,6 +247,7 @@ TEST(Strips, ASlabWithoutColumnsGetsEqualStrips) {
     EXPECT_EQ(strips.size(), 2u + 3u);
 }
 
+// Clauses: EN 1992-1-1 | 9.3.1.1(3) | spacing: 2h ≤ 250 mm where loads are concentrated
 TEST(Bars, TheLeastSteelThatPassesAndTheWiderSpacingOfEqualOnes) {
     const ChosenBars b = choose_bars({12, 16, 20}, {100, 125, 150, 200, 250}, 250,
                                      [](double d, double s) { return pi / 4 * d * d * 1000 / s >= 1000; });
@@ -319,6 +329,7 @@ TEST(Punching, OfAPadAgreesWithTheCodeFedByHand) {
     EXPECT_NEAR(signed_area(p.outline), 0.25 + 2 * reach + pi * reach * reach, 0.01);
 }
 
+// Clause: EN 1992-1-1 | 6.4.2(8), (9)
 TEST(Punching, ThePerimeterBeyondAThickPatchIsTriedToo) {
     Model m = raft(box(0, 0, 5, 5), 0.35, 2000, 1e6);
     m.columns = {column("C1", 2.5, 2.5)};

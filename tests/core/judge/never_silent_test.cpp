@@ -179,6 +179,7 @@ TEST(NeverSilent, WhatPressesInsideAPerimeterCounts) {
     EXPECT_GT(q.utilisation, 1.1 * p.utilisation);
 }
 
+// Clause: EN 1992-1-1 | 6.4.2(3)
 TEST(NeverSilent, OpeningsThatShadeAWholePerimeterLeaveNothing) {
     Model m = designed(box(0, 0, 10, 10));
     m.columns = {column("A", 5, 5, 0.4)};

@@ -40,6 +40,7 @@ double by_hand(double N) {
     return worst;
 }
 
+// Clauses: EN 1992-1-1 | 6.4.4(2), (6.48)–(6.50)
 TEST(Pulling, IsPunchedUpwardWithTheTopSteel) {
     for (double N : {1500.0, 2700.0}) {
         const auto a = solve(pulled(N));
@@ -60,6 +61,7 @@ TEST(Pulling, IsPunchedUpwardWithTheTopSteel) {
     EXPECT_GT(solve(weak)->punching[0].utilisation, 1.15 * by_hand(1500));
 }
 
+// Clause: EN 1992-1-1 | 8.4.4(1), Table 8.2 | starter bars of columns that pull, bent at the far face (α1 0.7)
 TEST(Pulling, StarterBarsHoldThePullOrSaySo) {
     Model m = pulled(1500);
     ASSERT_LT(by_hand(1500), 1);

@@ -104,6 +104,7 @@ TEST(Punching, TurnedAndMirroredModelsGiveTheSame) {
     }
 }
 
+// Clause: EN 1992-1-1 | 6.4.2(4), Figure 6.15
 TEST(Punching, AnEdgeColumnByHand) {
     // Flush with the rim of a stiff slab: c1 = 0.4 towards it, c2 = 0.6 along it.
     Model m = designed_raft(box(0, 0, 8, 8), 0.6);

@@ -26,6 +26,8 @@ std::vector<PerimeterCourse> of(const std::vector<PerimeterCourse>& all, Positio
     return out;
 }
 
+// Clauses: EN 1992-1-1 | 6.4.2(4), Figure 6.15 | perimeters of edge and corner columns, open to the rims, where they
+// are the shorter
 TEST(Courses, OfAColumnInsideThereIsOneAndItIsClosed) {
     const auto all = perimeter_courses(area_at(4, 4, 4.5, 4.5), slab(box(0, 0, 10, 10)), 1.2);
     ASSERT_EQ(all.size(), 1u);
@@ -132,6 +134,7 @@ TEST(Courses, AtAReentrantCornerWhatLiesOffTheSlabIsMissing) {
     EXPECT_NEAR(p.length, 2 + 2 * pi - pi / 6, 2e-3);
 }
 
+// Clause: ENV 1992-1-1:1991 | 4.3.4.2.1(2) | perimeters of long columns, lengths at ends and corners of walls
 TEST(Courses, OfALongColumnOnlyTheEndsOfItsSidesCount) {
     PerimeterRule ends = rule;
     ends.side_ratio = 2, ends.short_side = 1.4, ends.sides = 2.8;

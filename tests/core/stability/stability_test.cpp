@@ -74,6 +74,7 @@ TEST(Overturning, TheSlantingEdgeOfAnLCounts) {
     EXPECT_NEAR(*r->value, 300 * 6 / std::sqrt(2) / (50 * std::sqrt(2) * 0.5), 1e-6);
 }
 
+// Clause: EN 1997-1 | 6.5.3(8) | sliding, drained: friction and adhesion of the base, characteristic
 TEST(Sliding, FrictionAndAdhesionOverWhatPresses) {
     Model m = pushed();
     const auto a = solve(m);
@@ -86,6 +87,7 @@ TEST(Sliding, FrictionAndAdhesionOverWhatPresses) {
     EXPECT_EQ(row_of(*solve(m), "sliding", "T")->limit, 1.0);
 }
 
+// Clause: EN 1997-1 | 6.5.3(11)P, (12)P | sliding, undrained: c_u over the pressed area, no more than 0.4 of the force
 TEST(Sliding, UndrainedByTheStratumBelow) {
     Model m = pushed();
     Stratum clay;

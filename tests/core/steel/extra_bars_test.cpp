@@ -19,6 +19,7 @@ Model with_bars(Polygon outline, double diameter = 16, double spacing = 200) {
 }
 const EuropeanCode code;
 
+// Clauses: EN 1992-1-1 | 8.4.2(2), 8.4.3(2) | anchorage length of straight bars, for extra bars
 TEST(EN1992_8_4, AnchorageLengthByHand) {
     // C30, ϕ16, good bond: fctm = 2.896, fctd = 0.7 · 2.896/1.5 = 1.3517, fbd = 2.25 · 1.3517 = 3.0413;
     // l = 16/4 · 434.78/3.0413 = 571.8 mm; poor bond: /0.7; ϕ40: η2 = 0.92
@@ -27,6 +28,7 @@ TEST(EN1992_8_4, AnchorageLengthByHand) {
     EXPECT_NEAR(code.anchorage_length(40, 30, 500, true, nullptr), 571.8 * 2.5 / 0.92, 1);
 }
 
+// Clause: EN 1992-1-1 | 9.2.1.3(2), (3) | extra bars beyond the section by d and their anchorage, linear within it
 TEST(ExtraBars, CountInFullOnlyBeyondTheirAnchorage) {
     const Model m = with_bars(box(2, 1, 6, 3));
     const ExtraBarsProvision p(m, &code);
@@ -78,6 +80,7 @@ TEST(ExtraBars, TheLeastOverAPatchIsFoundNotSampled) {
     EXPECT_FALSE(ExtraBarsProvision(cut, &code).least_in(box(20, 20, 21, 21), {0}));
 }
 
+// Clause: EN 1992-1-1 | 8.2(2) | clear distance between bars
 TEST(ExtraBars, ThatDoNotFitBetweenBaseBarsAreNotCountedAndSaySo) {
     // ϕ32 at 100 between ϕ32 at 100: 20 bars a metre, clear (1000 − 640)/20 = 18 mm, 32 wanted
     Model m = with_bars(box(2, 1, 6, 5), 32, 100);

@@ -32,6 +32,7 @@ const SectionRow* at(const StripAnswer& s, double where) {
     return nullptr;
 }
 
+// Clauses: EN 1992-1-1 | 3.1.7(3), 6.1, 5.5(4)
 TEST(Twisting, TheDesignMomentIsTheMomentAndTheIntegralOfTheTwist) {
     const auto a = solve(saddle());
     const CombinationAnswer& c = a->combinations[0];
