@@ -8,7 +8,7 @@ namespace mossbed {
 namespace {
 
 void draw_series(const PunchingMend::Series& s, double left, double right, double top, Drawing& to) {
-    const double limit = top + 10, base = top + 28;
+    const double limit = top + 24, base = top + 46;
     auto write = [&](double x, double y, std::string text, Align align) {
         Text t;
         t.at = on_bare_paper(x, y), t.text = std::move(text), t.tone = Role::faint, t.align = align;
@@ -18,8 +18,7 @@ void draw_series(const PunchingMend::Series& s, double left, double right, doubl
     for (const Try& t : s.tries) low = std::min(low, t.size), high = std::max(high, t.size);
     const double room = right - left - 8;
     auto x_of = [&](double size) { return left + 4 + (high > low ? (size - low) / (high - low) * room : room / 2); };
-    // From 0.5 below to 1.5 above the limit line.
-    auto y_of = [&](double use) { return limit - (std::clamp(use, 0.2, 1.45) - 1) * 20; };
+    auto y_of = [&](double use) { return limit - (std::clamp(use, 0.6, 1.5) - 1) * 44; };
     to.add(Layer::punching, open({on_bare_paper(left, limit), on_bare_paper(right, limit)}, {Role::ink, 1.2}));
     to.add(Layer::punching, open({on_bare_paper(left, base), on_bare_paper(right, base)}, {Role::line, 0.8}));
     const Try* best = nullptr;
@@ -34,7 +33,8 @@ void draw_series(const PunchingMend::Series& s, double left, double right, doubl
         to.add(Layer::punching, std::move(d));
     }
     auto number = [&](double v) { return typeset(written(v, v == std::floor(v) && high > 3 ? 0 : 2)); };
-    if (high > low) {
+    const bool all_fit = likely_width(number(low)) + likely_width(s.of) + likely_width(number(high)) + 16 < right - left;
+    if (high > low && all_fit) {
         write(left, base + 12, number(low), Align::left);
         write(right, base + 12, number(high), Align::right);
     }

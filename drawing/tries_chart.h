@@ -7,6 +7,6 @@ namespace mossbed {
 
 Drawing tries_chart(const PunchingMend& mend, const Box& paper);  // in paper units for bare_paper()
 
-constexpr double tries_chart_height = 52;  // paper units
+constexpr double tries_chart_height = 68;  // paper units
 
 }  // namespace mossbed

@@ -128,6 +128,7 @@ void PunchingPage::mends() {
     for (size_t k = 0; k < most; ++k) {
         auto* take = new QPushButton;
         take->setObjectName(QString("mend-%1").arg(k));
+        take->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);  // what it says makes no page wider
         connect(take, &QPushButton::clicked, this, [this, k] { desk_->take_mend(k); });
         auto* why = new QLabel;
         why->setWordWrap(true);

@@ -92,7 +92,7 @@ class Mending {
     void thickness() {
         PunchingMend mend{PunchingMend::Kind::thickness, "", "", 0, {}, nullptr};
         const double h = thickness_at(m_, at_), first = m_.slab.thickness;
-        const auto size = seek(mend, "thickness of the slab, m",
+        const auto size = seek(mend, "thickness, m",
                                {round_up(over_ ? first + 0.01 : std::max(0.1, 0.4 * first), 0.02), first + 3, 0.02},
                                [&](double t) -> std::optional<Model> {
                                    Model m = m_;
@@ -140,7 +140,7 @@ class Mending {
             return m;
         };
         const double wide = round_up(c + 6 * h, 0.1);
-        const auto deep = seek(mend, "thickness of the patch, m", {round_up(h + 0.05, 0.05), h + 2, 0.05},
+        const auto deep = seek(mend, "thickness, m", {round_up(h + 0.05, 0.05), h + 2, 0.05},
                                [&](double t) { return with(wide, t); });
         if (!deep) {
             mend.model.reset();
@@ -148,7 +148,7 @@ class Mending {
                                                : "there is no room for one: openings, patches or a re-entrant rim";
             return tell(std::move(mend));
         }
-        const auto side = seek(mend, "side of the patch, m", {round_up(c + 0.2, 0.1), wide, 0.1},
+        const auto side = seek(mend, "side, m", {round_up(c + 0.2, 0.1), wide, 0.1},
                                [&](double s) { return with(s, *deep); });
         mend.what = fmt::format("patch {0:.1f} × {0:.1f} m, {1:.2f} m thick", side.value_or(wide), *deep);
         tell(std::move(mend));
@@ -189,7 +189,7 @@ class Mending {
             return m;
         };
         const auto size =
-            seek(mend, "smaller side of the column, m",
+            seek(mend, "smaller side, m",
                  {round_up(over_ ? first + 0.01 : std::max(0.2, 0.5 * first), 0.05), first + 2, 0.05}, with);
         if (!size)
             mend.why_not = "no column within 2 m more passes";
@@ -248,10 +248,10 @@ class Mending {
             perimeters = seek(mend, "perimeters", {2, most_perimeters, 1},
                               [&](double n) { return std::optional(with(diameter, n, most_legs)); });
         if (perimeters)
-            legs = seek(mend, "legs of each", {4, most_legs, 2},
+            legs = seek(mend, "legs", {4, most_legs, 2},
                         [&](double n) { return std::optional(with(diameter, *perimeters, n)); });
         if (legs)
-            mend.what = fmt::format("links ϕ{:g}, {:g} perimeters of {:g} legs, {:g} mm apart", diameter, *perimeters,
+            mend.what = fmt::format("links ϕ{:g}: {:g} × {:g} legs at {:g} mm", diameter, *perimeters,
                                     *legs, spacing);
         else
             mend.model.reset(),

@@ -10,7 +10,7 @@ struct PunchingMend {
     enum class Kind { thickness, patch, concrete, footprint, links };
     Kind kind = Kind::thickness;
     std::string
-        what;  // "slab 0.68 m", "patch 2.4 × 2.4 m, 0.82 m thick", "C35/45", "column 0.60 × 0.60 m", "links ϕ12, …"
+        what;  // "slab 0.68 m", "patch 2.4 × 2.4 m, 0.82 m thick", "C35/45", "column 0.60 × 0.60 m", "links ϕ12: 5 × 16 legs at 200 mm"
     std::string why_not;  // there is none: why; `what` is then empty
     double use = 0;       // of that place with it, over all combinations
     struct Series {

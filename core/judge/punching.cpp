@@ -62,15 +62,21 @@ class Round {
         tried_ = perimeters_to_try(s.code(), perimeters_, d_, last_, links_end);
         face_ = perimeters_.at(0);
         keep_sensible(course);
-        const double inner = std::min(last_, s.code().furthest_perimeter(d_));
+        inner_ = std::min(last_, s.code().furthest_perimeter(d_));
         p_beyond_ = p_;
-        set_ratios(p_, inner);
-        if (last_ > inner) {
+        set_ratios(p_, inner_);
+        if (last_ > inner_) {
             set_ratios(p_beyond_, last_);
             const auto first =
-                std::find_if(tried_.begin(), tried_.end(), [inner](const Perimeter& p) { return p.a > inner + 1e-9; });
+                std::find_if(tried_.begin(), tried_.end(), [this](const Perimeter& p) { return p.a > inner_ + 1e-9; });
             beyond_.assign(first, tried_.end()), tried_.erase(first, tried_.end());
         }
+        // Rims that only perimeters beyond links come near make no edge or corner column of it.
+        const double near = s.code().furthest_perimeter(place.thickness);
+        if (std::any_of(course.to_rims.begin(), course.to_rims.end(), [near](double to) { return to > near; }))
+            tried_.clear(), is_near_ = false;
+        // What pulls and what adds to it near by is not carried to rims that far.
+        if (is_upward() && !is_near_) beyond_.clear();
     }
 
     struct Found : WorstPerimeter {
@@ -89,9 +95,11 @@ class Round {
         const auto& others = is_upward() ? inside_.up : inside_.down;
         const ForceAt at_once = item_.columns.empty() ? inside_.at(others, k, 0) : ForceAt{};  // is in V already
         auto acts = [&](const Perimeter& at) {
-            ForceAt more = inside_.at(inside_.ground, k, at.a);  // all that adds to the force there
+            // Beyond links what adds to a pull is what acts near it: further off it belongs to other columns.
+            const double a = is_upward() ? std::min(at.a, inner_) : at.a;
+            ForceAt more = inside_.at(inside_.ground, k, a);  // all that adds to the force there
             if (!is_upward()) more = {-more.F, -1.0 * more.moment};
-            more.add(1, inside_.at(others, k, at.a)).add(-1, at_once);
+            more.add(1, inside_.at(others, k, a)).add(-1, at_once);
             // Inside an open perimeter what acts bends the slab towards the rim; the column's own moment is what
             // counts.
             if (opens_) more.moment = {};
@@ -104,7 +112,7 @@ class Round {
         static_cast<WorstPerimeter&>(out) = out.beyond_links ? beyond : within;
         if (!out.at) return out;
         if (by) s_.code().punching(out.beyond_links ? p_beyond : p, *out.at, out.force, by);
-        if (place_.has_face) out.face = s_.code().punching_at_face(p, face_, about(face_, from, {}), by);
+        if (place_.has_face && is_near_) out.face = s_.code().punching_at_face(p, face_, about(face_, from, {}), by);
         const double face_use = out.face ? out.face->utilisation : 0;
         out.use = std::max(out.verdict.utilisation, face_use);
         out.no_number = std::isnan(out.verdict.utilisation) || std::isnan(face_use);
@@ -323,8 +331,8 @@ class Round {
     const PunchedPlace& place_;
     Face bars_;
     const PressedInside& inside_;
-    bool opens_;
-    double d_, last_ = 0;
+    bool opens_, is_near_ = true;
+    double d_, last_ = 0, inner_ = 0;  // m: the perimeters furthest out, and without links
     Perimeters perimeters_;
     PunchingCase p_, p_beyond_;  // all but the force; beyond links, with the steel that is there
     std::vector<Perimeter> tried_, beyond_;
