@@ -144,6 +144,48 @@ void Desk::draw_curve() {
         });
 }
 
+namespace {
+
+bool is_of_strip(const Row& r, const StripAnswer& s) {
+    return r.item == s.strip.id || r.item == s.strip.id + " bottom" || r.item == s.strip.id + " top";
+}
+
+bool lies_on(const StripAnswer& s, Point at) {
+    const Point u = unit(s.strip.axis[1] - s.strip.axis[0]), r = at - s.strip.axis[0];
+    const double t = dot(r, u), off = cross(u, r);
+    return t >= 0 && t <= distance(s.strip.axis[0], s.strip.axis[1]) && off <= s.strip.reach[0] &&
+           off >= -s.strip.reach[1];
+}
+
+}  // namespace
+
+const StripAnswer* Desk::strip() const {
+    if (!answer_ || answer_->steel.strips.empty()) return nullptr;
+    const auto& all = answer_->steel.strips;
+    for (const StripAnswer& s : all)
+        if (s.strip.id == strip_) return &s;
+    for (const Row& r : rows_)  // the worst stands first
+        if (r.id == "bending")
+            for (const StripAnswer& s : all)
+                if (is_of_strip(r, s)) return &s;
+    return &all.front();
+}
+
+void Desk::take_strip_at(Point at) {
+    if (!answer_) return;
+    const StripAnswer* now = strip();
+    Direction wanted = quantity == Quantity::my ? Direction::y : Direction::x;
+    if (now && now->strip.direction == wanted && lies_on(*now, at) && now->strip.id == strip_)
+        wanted = wanted == Direction::x ? Direction::y : Direction::x;
+    for (const StripAnswer& s : answer_->steel.strips)
+        if (s.strip.direction == wanted && lies_on(s, at)) {
+            strip_ = s.strip.id;
+            if (quantity == Quantity::mx || quantity == Quantity::my)
+                quantity = wanted == Direction::x ? Quantity::mx : Quantity::my, refresh_maps();
+            return tell(view);
+        }
+}
+
 std::string Desk::punched() const {
     if (stop != Stop::shear) return {};
     if (chosen.size() == 1) return chosen.begin()->id;
@@ -316,7 +358,7 @@ void Desk::start_clean() {
     answer_revision_ =
         document_.revision() + 1;  // of the model that comes: what still runs for the old one is not heard
     problems_.clear(), bands_.clear(), chosen.clear();
-    punched_.clear(), mends.clear();
+    punched_.clear(), strip_.clear(), mends.clear();
     flag.reset(), flag_area.clear(), curve_at.clear(), pin.reset(), hair.reset(), pointer_at.reset();
     taking.reset(), taking_table.reset(), taking_drawing.reset(), last_table_.reset();
     combination_id.clear(), load_case.clear(), envelope_.reset(), cut_is_set_ = false;
@@ -589,6 +631,7 @@ void Desk::remove(const Things& things) {
 void Desk::choose(Things things) {
     said_of_loads_.clear(), punched_.clear();
     chosen = std::move(things);
+    if (stop == Stop::steel && chosen.empty() && pointer_at) take_strip_at(*pointer_at);
     if (const PunchingAnswer* p = punching()) {  // at Shear the Cut shows its cone, below it what pushes back
         cut_through(p->centre);
         if (!envelope_ && combination_id != p->combination) combination_id = p->combination, refresh_maps();
@@ -627,8 +670,10 @@ void Desk::fly_to(const Row& row) {
     if (row.id == "bearing" || row.id == "contact") quantity = Quantity::pressure;
     if (row.id == "bending" || row.id == "one-way-shear") {
         for (const StripAnswer& s : answer_ ? answer_->steel.strips : std::vector<StripAnswer>{})
-            if (row.item.rfind(s.strip.id + " ", 0) == 0 || row.item == s.strip.id)
+            if (is_of_strip(row, s)) {
                 quantity = s.strip.direction == Direction::x ? Quantity::mx : Quantity::my;
+                strip_ = s.strip.id;
+            }
     }
     refresh_maps();
     if (row.id == "punching") {

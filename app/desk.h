@@ -142,6 +142,10 @@ class Desk : public QObject {
     QString curve_report;  // that it is being drawn, or why it cannot be
     void put_water_in();   // what a base below known water wants
 
+    // The strip in hand: taken by a click or with its row, else the one that is used most; null where there are none.
+    const StripAnswer* strip() const;
+    void take_strip_at(Point at);  // along the bars of the map; clicked again, the one across
+
     // Punching: the row looked at, of the one column or wall that is chosen, else of the last row flown to.
     std::string punched() const;
     const PunchingAnswer* punching() const;  // of that row, where something was worked out
@@ -201,6 +205,7 @@ class Desk : public QObject {
     std::map<ToolKind, FigureKind> figures_;
     Things said_of_loads_;  // that their loads go too
     std::string punched_;   // the row of punching flown to last
+    std::string strip_;     // the strip taken last
     void refresh_patterns();
     std::optional<Model> drawn_last_;  // the patterns as the model gave them; none: of another document
     FieldMap map_, settlement_;

@@ -71,6 +71,10 @@ LowerPane::LowerPane(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk)
     punching_tab_->setCheckable(true);
     connect(punching_tab_, &QToolButton::clicked, this, &LowerPane::show_punching);
     head->addWidget(punching_tab_);
+    strip_tab_ = add_button("Strip", "pane-strip");
+    strip_tab_->setCheckable(true);
+    connect(strip_tab_, &QToolButton::clicked, this, &LowerPane::show_strip);
+    head->addWidget(strip_tab_);
     text_ = new QLabel;
     text_->setProperty("faint", true);
     text_->setFont(look::font(look::Size::small));
@@ -125,6 +129,19 @@ LowerPane::LowerPane(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk)
     connect(sums_, &QToolButton::clicked, this, [this](bool on) { combinations_->rows()->show_sums(on); });
     for (QToolButton* b : {components_, sums_, turn_, add_, gone_}) deeds->addWidget(b);
     head->addWidget(of_tables_);
+    of_strip_ = new QWidget;
+    auto* parts = new QHBoxLayout(of_strip_);
+    parts->setContentsMargins(0, 0, 0, 0);
+    parts->setSpacing(4);
+    for (const auto& [part, name] :
+         {std::pair{StripPart::steel, "steel"}, {StripPart::moment, "moment"}, {StripPart::shear, "shear"}}) {
+        auto* b = add_button(name, QString("strip-") + name);
+        b->setCheckable(true);
+        connect(b, &QToolButton::clicked, this, [this, part = part] { strip_->show_part(part); });
+        parts_[part] = b;
+        parts->addWidget(b);
+    }
+    head->addWidget(of_strip_);
     stack_ = new QStackedWidget;
     stack_->addWidget(cut_);
     auto* column = new QVBoxLayout(this);
@@ -149,8 +166,9 @@ void LowerPane::follow_stop() {
     combinations_tab_->setVisible(combine);
     curve_tab_->setVisible(desk_->stop == Stop::contact);
     punching_tab_->setVisible(desk_->stop == Stop::shear);
+    strip_tab_->setVisible(desk_->stop == Stop::steel);
     if ((shows_combinations_ && !combine) || (shows_curve_ && desk_->stop != Stop::contact) ||
-        (shows_punching_ && desk_->stop != Stop::shear))
+        (shows_punching_ && desk_->stop != Stop::shear) || (shows_strip_ && desk_->stop != Stop::steel))
         show_cut();
     if (current_ && std::find(offered.begin(), offered.end(), *current_) == offered.end()) show_cut();
 }
@@ -165,7 +183,8 @@ void LowerPane::show_cut() {
 }
 
 void LowerPane::show_combinations() {
-    current_.reset(), shows_curve_ = false, shows_punching_ = false, shows_combinations_ = true;
+    current_.reset();
+    shows_curve_ = shows_punching_ = shows_strip_ = false, shows_combinations_ = true;
     desk_->combining = true;
     if (!combinations_) {
         combinations_ = new CombinationTable(desk_);
@@ -203,8 +222,22 @@ void LowerPane::show_punching() {
     refresh_head();
 }
 
+void LowerPane::show_strip() {
+    current_.reset();
+    leave_others();
+    shows_strip_ = true;
+    if (!strip_) {
+        strip_ = new StripPane(desk_);
+        connect(strip_, &StripPane::head_changed, this, &LowerPane::refresh_head);
+        stack_->addWidget(strip_);
+    }
+    stack_->setCurrentWidget(strip_);
+    strip_->setFocus();
+    refresh_head();
+}
+
 void LowerPane::leave_others() {
-    shows_curve_ = false, shows_combinations_ = false, shows_punching_ = false;
+    shows_curve_ = shows_combinations_ = shows_punching_ = shows_strip_ = false;
     if (!std::exchange(desk_->combining, false)) return;
     QMetaObject::invokeMethod(
         desk_, [d = desk_] { d->tell(Desk::view); }, Qt::QueuedConnection);
@@ -231,14 +264,14 @@ void LowerPane::resizeEvent(QResizeEvent* e) {
 }
 
 void LowerPane::fit_head() {
-    QWidget* deeds = shows_table() ? of_tables_ : of_cut_;
+    QWidget* deeds = shows_table() ? of_tables_ : shows_strip_ ? of_strip_ : of_cut_;
     int tabs = 60;  // margins, and some of the words
     for (int i = 0; i < tabs_row_->count(); ++i)
         if (QWidget* w = tabs_row_->itemAt(i)->widget();
-            w && w->isVisibleTo(head_) && w != text_ && w != of_cut_ && w != of_tables_)
+            w && w->isVisibleTo(head_) && w != text_ && w != of_cut_ && w != of_tables_ && w != of_strip_)
             tabs += w->sizeHint().width() + tabs_row_->spacing();
     QHBoxLayout* to = tabs + deeds->sizeHint().width() <= width() ? tabs_row_ : deeds_row_;
-    for (QWidget* w : {of_cut_, of_tables_}) {
+    for (QWidget* w : {of_cut_, of_tables_, of_strip_}) {
         if (to->indexOf(w) >= 0) continue;
         (to == tabs_row_ ? deeds_row_ : tabs_row_)->removeWidget(w);
         to->addWidget(w, 0, Qt::AlignRight);
@@ -252,6 +285,8 @@ void LowerPane::turn() {
         show_combinations();
     else if (desk_->stop == Stop::shear)
         show_punching();
+    else if (desk_->stop == Stop::steel)
+        show_strip();
     else
         show_table(tables_at(desk_->stop).front());
 }
@@ -261,6 +296,11 @@ void LowerPane::refresh_head() {
     for (const auto& [k, b] : tabs_) b->setChecked(current_ == k);
     curve_tab_->setChecked(shows_curve_);
     punching_tab_->setChecked(shows_punching_);
+    strip_tab_->setChecked(shows_strip_);
+    const StripAnswer* strip = desk_->stop == Stop::steel ? desk_->strip() : nullptr;
+    strip_tab_->setText(strip ? "Strip " + q(strip->strip.id) : QString("Strip"));
+    of_strip_->setVisible(shows_strip_);
+    for (const auto& [part, b] : parts_) b->setChecked(strip_ && strip_->part() == part);
     cut_tab_->setChecked(!shows_other());
     of_cut_->setVisible(!shows_other());
     add_->setVisible(current_ != TableKind::rules), gone_->setVisible(current_ != TableKind::rules);
@@ -284,6 +324,8 @@ void LowerPane::refresh_head() {
     } else if (shows_punching_) {
         text_->setText(QString("%1 places · a head sorts · Ctrl+C copies the table · Esc shows the Cut")
                            .arg(punching_->rows()->rowCount()));
+    } else if (shows_strip_) {
+        text_->setText(strip_->head());
     } else if (shows_curve_) {
         text_->setText("load against settlement · Ctrl+C copies the table · Esc shows the Cut");
     } else {

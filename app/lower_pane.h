@@ -9,6 +9,7 @@
 #include "app/curve_pane.h"
 #include "app/cut_view.h"
 #include "app/punching_table.h"
+#include "app/strip_pane.h"
 #include "app/table_view.h"
 
 namespace mossbed {
@@ -23,12 +24,16 @@ class LowerPane : public QWidget {
     void turn();  // from the Cut to the stop's first table and back
     void show_curve();
     void show_punching();
+    void show_strip();
     bool shows_table() const { return current_ || shows_combinations_; }
-    bool shows_other() const { return shows_table() || shows_curve_ || shows_punching_; }  // than the Cut
+    bool shows_other() const {
+        return shows_table() || shows_curve_ || shows_punching_ || shows_strip_;
+    }                                                           // than the Cut
     TableView* table();                                         // that is shown, null for the Cut and the combinations
     CombinationTable* combinations() { return combinations_; }  // null until first shown
     CutView* cut() { return cut_; }
     PunchingTable* punching() { return punching_; }  // null until first shown
+    StripPane* strip() { return strip_; }            // likewise
 
   protected:
     void resizeEvent(QResizeEvent* e) override;
@@ -50,10 +55,14 @@ class LowerPane : public QWidget {
     bool shows_curve_ = false;
     PunchingTable* punching_ = nullptr;  // likewise
     bool shows_punching_ = false;
+    StripPane* strip_ = nullptr;  // likewise
+    bool shows_strip_ = false;
+    std::map<StripPart, QToolButton*> parts_;
     void leave_others();
-    QWidget *head_, *of_cut_, *of_tables_;
+    QWidget *head_, *of_cut_, *of_tables_, *of_strip_;
     QHBoxLayout *tabs_row_, *deeds_row_;
-    QToolButton *cut_tab_, *combinations_tab_, *curve_tab_, *punching_tab_, *components_, *sums_, *turn_, *add_, *gone_;
+    QToolButton *cut_tab_, *combinations_tab_, *curve_tab_, *punching_tab_, *strip_tab_, *components_, *sums_, *turn_,
+        *add_, *gone_;
     QLabel* text_;
 };
 

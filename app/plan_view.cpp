@@ -147,6 +147,7 @@ PlanScene PlanView::scene() const {
     }
     s.uses = desk_->stop == Stop::shear;
     s.punched = desk_->punched();
+    if (const StripAnswer* strip = desk_->stop == Stop::steel ? desk_->strip() : nullptr) s.strip = strip->strip.id;
     if (s.uses && s.answer && desk_->pointer_at)
         if (const PunchingAnswer* p = punched_at(*s.answer, *desk_->pointer_at)) s.hovered = p->id;
     s.mesh = desk_->stop == Stop::slab;

@@ -18,6 +18,7 @@ struct PlanScene {
     bool handles = false;  // corners and sides of the outline can be dragged
     bool uses = false;     // punching use at each place
     std::string punched;   // the one looked at
+    std::string strip;     // the one in hand
     std::string hovered;   // the one that the pointer is over
     bool strips = false;
     bool mesh = false;      // its cells, the worst marked

@@ -97,6 +97,16 @@ void draw_strips(PlanDraft& d) {
     if (!d.scene.answer) return;
     for (const StripAnswer& a : d.scene.answer->steel.strips)
         d.drawing.add(Layer::strips, closed(reach_of(a.strip), {Role::faint, 0.8, Dash::dotted})).clip = d.slab;
+    for (const StripAnswer& a : d.scene.answer->steel.strips) {
+        if (a.strip.id != d.scene.strip) continue;
+        d.drawing.add(Layer::strips, closed(reach_of(a.strip), {Role::moss, 2.2, Dash::dashed})).clip = d.slab;
+        Text t;
+        t.at = a.strip.axis[1], t.text = "strip " + a.strip.id, t.tone = Role::moss, t.bold = true, t.halo = true;
+        const bool along_x =
+            std::abs(a.strip.axis[1].x - a.strip.axis[0].x) > std::abs(a.strip.axis[1].y - a.strip.axis[0].y);
+        t.align = along_x ? Align::left : Align::centre, t.offset = along_x ? Point{26, 12} : Point{0, 11};
+        d.drawing.add(Layer::strips, std::move(t));
+    }
 }
 
 // Their outline, the bars at their spacing or, far away, every so many of them, and what they are.
@@ -109,22 +119,26 @@ void draw_extra_bars(PlanDraft& d) {
         Mark& rim =
             d.drawing.add(Layer::bars, closed(e.outline, {chosen ? Role::moss : Role::ink, chosen ? 2.4 : 0.9}));
         rim.thing = Thing{ThingKind::extra_bars, e.id}, rim.clip = d.slab;
-        const bool along_x = e.direction == Direction::x;
+        const Point u = along_bars(d.model.steel, e.direction), n = left_of(u);
         constexpr double closest = 4;  // paper units
         double step = e.spacing / 1000;
         while (step * d.view.scale < closest) step *= 2;
+        // Of an outline along the bars and across: from, to.
+        auto span = [](const Polygon& ring, Point way) {
+            double low = 1e300, high = -1e300;
+            for (Point p : ring) low = std::min(low, dot(p, way)), high = std::max(high, dot(p, way));
+            return std::pair{low, high};
+        };
         const Box seen = seen_of(d);
-        const double low = along_x ? b.low.y : b.low.x, high = along_x ? b.high.y : b.high.x;
-        const double first = std::max(low, along_x ? seen.low.y : seen.low.x),
-                     last = std::min(high, along_x ? seen.high.y : seen.high.x);
-        const long from = std::max(0L, long((first - low) / step)), to = std::lround((last - low) / step);
+        const Polygon sheet = rectangle(seen.middle(), seen.width(), seen.height());
+        const auto [begin, end] = span(e.outline, u);
+        const auto [low, high] = span(e.outline, n);
+        const auto [first, last] = span(sheet, n);
+        const long from = std::max(0L, long((first - low) / step)),
+                   to = std::lround((std::min(high, last) - low) / step);
         for (long k = from; k < to; ++k) {
-            const double at = low + (double(k) + 0.5) * step;
-            d.drawing
-                .add(Layer::bars,
-                     open(along_x ? Polygon{{b.low.x, at}, {b.high.x, at}} : Polygon{{at, b.low.y}, {at, b.high.y}},
-                          {Role::ink, 0.7}))
-                .clip = inside;
+            const Point at = (low + (double(k) + 0.5) * step) * n;
+            d.drawing.add(Layer::bars, open({at + begin * u, at + end * u}, {Role::ink, 0.7})).clip = inside;
         }
         Text t;
         t.at = {b.low.x, b.high.y}, t.halo = true;

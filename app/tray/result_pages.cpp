@@ -126,6 +126,7 @@ void SteelPage::build() {
     heading("Base bars", q(now().steel.steel));
     words("Left empty, the least that passes is chosen from the sizes and spacings. mm.");
     tick("steel/twisting", {.deed = "Twisting"});
+    field("steel/angle", {.name = "steel-angle", .deed = "Turn the bars"});
     for (Face f : {Face::bottom, Face::top})
         for (Direction d : {Direction::x, Direction::y}) bars(f, d);
     heading("Cover", "to the outermost bar");

@@ -89,6 +89,7 @@ class DesignCode {
     // m across a strip, over which a column's moment may be taken as even: c across, effective depth d, m.
     virtual double width_of_concentration(double c, double d) const = 0;
     virtual const char* width_of_concentration_rule() const = 0;  // "c + 3d"
+    virtual double share_in_concentration() const = 0;            // of the moment under a single line of columns
     // The flange of a rib on one side, m, of the `clear` width from its face half way to the next rib or to the slab's
     // rim; l0: between points of zero moment. And l0 in a span: between supports, in the last one, or beyond the last
     // support, where `next` is the span before it.

@@ -32,6 +32,7 @@ FieldMap make_map(const Fields& a, const CombinationAnswer& c, Quantity q) {
     if (q == Quantity::none || !c.has_field()) return map;
     map.corner.resize(a.mesh.elements.size());
     map.least = 1e300, map.most = -1e300;
+    const Point bars = along_bars(a.model->steel, Direction::x);
     for (size_t e = 0; e < a.mesh.elements.size(); ++e)
         for (int k = 0; k < corners(a.mesh.elements[e]); ++k) {
             const int node = a.mesh.elements[e][k];
@@ -56,13 +57,13 @@ FieldMap make_map(const Fields& a, const CombinationAnswer& c, Quantity q) {
                                                    : c.modulus[node];
                     break;
                 case Quantity::mx:
-                    v = c.forces[a.slots.of_corner[e][k]].mx;
+                    v = turned(c.forces[a.slots.of_corner[e][k]], bars).mx;
                     break;
                 case Quantity::my:
-                    v = c.forces[a.slots.of_corner[e][k]].my;
+                    v = turned(c.forces[a.slots.of_corner[e][k]], bars).my;
                     break;
                 case Quantity::mxy:
-                    v = c.forces[a.slots.of_corner[e][k]].mxy;
+                    v = turned(c.forces[a.slots.of_corner[e][k]], bars).mxy;
                     break;
                 case Quantity::none:
                     break;

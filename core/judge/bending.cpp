@@ -65,10 +65,21 @@ void write_moments(const StripJudge& j, int strip, Face f, const Worst& w, Worki
                  .value = s.T(w.c),
                  .unit = Unit::kilonewton_metre});
     const bool bottom = f == Face::bottom;
+    if (bottom && !s.line.empty()) {
+        by.line(
+            {.text = "what the whole line of columns asks, twisting counted; of it the band takes its share at least",
+             .symbol = "M_line",
+             .value = demand.asked_of_line(s, w.c),
+             .unit = Unit::kilonewton_metre});
+        by.line({.text = fmt::format("share of a band of {}, of practice", j.code.width_of_concentration_rule()),
+                 .symbol = "r",
+                 .value = demand.share_of_band});
+    }
     const char* more = bottom ? " + " : " − ";
     std::string formula = stretches ? fmt::format("M_s{}P", more) : "M";
     formula += demand.twisting ? fmt::format("{}T, not {} nought", more, bottom ? "below" : "above")
                                : "; twisting is left out";
+    if (bottom && !s.line.empty()) formula = "max(" + formula + "; r · M_line)";
     by.line({.text = t.in_support ? "design moment, no more than at the support's faces" : "design moment",
              .symbol = "M_d",
              .formula = formula,
@@ -91,7 +102,7 @@ void write_inputs(const StripJudge& j, int strip, Face f, const Worst& w, Workin
 
 double write_steel(const StripJudge& j, int strip, Face f, const Worst& w, Working& by) {
     const double width = j.demand.sections[size_t(strip)][size_t(w.station)].width();
-    for (const auto& [mat, share] : mats_along(j.demand.direction(strip))) {
+    for (const auto& [mat, share] : mats_along(j.m.steel, j.demand.direction(strip))) {
         const ChosenBars& bars = j.steel.base(f, mat);
         by.line({.text = fmt::format("base bars along {}: {}{}", name_of(mat), words_of(bars),
                                      share < 1 ? ", times cos² of the angle between" : ""),
@@ -144,15 +155,6 @@ Row row_of_worst(const StripJudge& j, int strip, Face f, const Worst& w) {
         row.status = Status::over;
         row.note = fmt::format("No amount of steel fits into {:.0f} mm here; a thickness of about {:.2f} m would do.",
                                1000 * s.shares[0].thickness, needs.thickness_that_would_do(f, d, s, w.c, w.M));
-    }
-    const bool spreads = row.status == Status::pass && t.single_line && f == Face::bottom;
-    if (const Column* c = spreads ? column_that_it_spreads(j.m, t, j.steel.bars(), j.code) : nullptr) {
-        row.status = Status::not_checked;
-        row.note = fmt::format(
-            "Its steel is the mean over {:.2f} m; what concentrates within {} = {:.2f} m at column {} is not looked at "
-            "in this version. Draw strips of that width.",
-            t.strip.reach[0] + t.strip.reach[1], j.code.width_of_concentration_rule(),
-            width_of_concentration(j.m, t, *c, j.steel.bars(), j.code), c->id);
     }
     row.working = std::move(by.terms);
     return row;

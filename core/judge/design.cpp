@@ -83,10 +83,19 @@ void judge_design(const Fields& f, const Judgement* before, Judgement& out, cons
     progress.report(0.7, "strips");
     const BaseBars stated = stated_bars(m);
     auto depth = [&](Direction d) { return effective_depth(m, stated, Face::bottom, d, m.slab.thickness) / 1000; };
-    out.demand = find_strip_demand(f, {depth(Direction::x), depth(Direction::y)},
+    const auto code = make_code(m.settings);
+    BandRule band;  // without a code strips are laid out as with the one that there is
+    const std::unique_ptr<DesignCode> usual = code ? nullptr : make_code(Settings{});
+    const DesignCode& says = code ? *code : *usual;
+    band.share = says.share_in_concentration();
+    band.width = [&](const Column& c, double across) {
+        const double d = mean_depth(m, stated, Face::bottom, thickness_at(m, c.at)) / 1000;
+        return says.width_of_concentration(across, std::max(0.0, d));
+    };
+    out.demand = find_strip_demand(f, band, {depth(Direction::x), depth(Direction::y)},
                                    before ? before->demand.get() : nullptr, progress);
     judge_strips(f, *out.demand, out, progress);
-    append(out.checks, judge_members(f, make_code(m.settings).get(), out, progress));
+    append(out.checks, judge_members(f, code.get(), out, progress));
     take_quantities(f, out.steel);
     progress.end_if_stopped();
     progress.report(0.9, "punching");

@@ -19,7 +19,7 @@ double width_of_concentration(const Model& m, const StripAnswer& s, const Column
 
 const Column* column_that_it_spreads(const Model& m, const StripAnswer& s, const BaseBars& bars,
                                      const DesignCode& code) {
-    if (!m.steel.strips && !s.single_line) return nullptr;
+    if (!m.steel.strips) return nullptr;
     const auto& [axis, reach] = std::pair(s.strip.axis, s.strip.reach);
     const Point u = unit(axis[1] - axis[0]), n = left_of(u);
     const double L = distance(axis[0], axis[1]);

@@ -233,10 +233,15 @@ class Round {
     }
     // Tension steel for perimeters up to `furthest` m.
     void set_ratios(PunchingCase& p, double furthest) const {
-        const Box extent = box_of(spread_out(place_.area.outline, furthest));
-        const Point at = place_.area.centre;
-        p.rho_x = ratio(Direction::x, std::max(extent.high.x - at.x, at.x - extent.low.x));
-        p.rho_y = ratio(Direction::y, std::max(extent.high.y - at.y, at.y - extent.low.y));
+        const Polygon out = spread_out(place_.area.outline, furthest);
+        auto half_along = [&](Direction d) {
+            double half = 0;
+            for (Point q : out)
+                half = std::max(half, std::abs(dot(q - place_.area.centre, along_bars(s_.m().steel, d))));
+            return half;
+        };
+        p.rho_x = ratio(Direction::x, half_along(Direction::x)),
+        p.rho_y = ratio(Direction::y, half_along(Direction::y));
     }
     // What comes down (or pulls up) through the loaded area, and its moment about the area's centre.
     ForceAt force(const CombinationAnswer& c, size_t k) const {
@@ -308,7 +313,7 @@ class Round {
                                 2 +
                             s_.code().steel_beside_column(d_);
         const Point at = item_.columns.size() == 1 ? s_.m().columns[size_t(item_.columns[0])].at : a.centre;
-        const Point across = dir == Direction::x ? Point{0, 1} : Point{-1, 0};
+        const Point across = left_of(along_bars(s_.m().steel, dir));
         const double extra = s_.slab.steel.extra_over(bars_, dir, at - half * across, at + half * across, half_along);
         return (s_.slab.steel.base(bars_, dir).area() + extra / (2 * half)) / (1000 * 1000 * d_);
     }

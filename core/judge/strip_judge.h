@@ -33,8 +33,7 @@ std::vector<StripAnswer> record_sections(const Fields& fields, const StripDemand
 // What the engineer must know of the strips themselves: slips and what they leave out. `code` may be none.
 std::vector<Row> look_at_strips(const Model& m, const StripDemand& demand, const BaseBars& bars,
                                 const DesignCode* code);
-// The first column on a drawn strip, or on that of a single line of columns, over which the moment is spread further
-// than the code takes as even.
+// The first column on a drawn strip over which the moment is spread further than the code takes as even.
 const Column* column_that_it_spreads(const Model& m, const StripAnswer& s, const BaseBars& bars,
                                      const DesignCode& code);
 double width_of_concentration(const Model& m, const StripAnswer& s, const Column& c, const BaseBars& bars,

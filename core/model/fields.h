@@ -315,6 +315,12 @@ void fields(V& v, Bars& b) {
 template <class V>
 void fields(V& v, Reinforcement& s) {
     v("steel", s.steel);
+    v("angle", s.angle,
+      {.label = "Bars x at",
+       .unit = Unit::degrees,
+       .help = "of the bars called x, and of strips laid out along them, anticlockwise from the plan's x",
+       .least = -90,
+       .most = 90});
     v("cover_top", s.cover_top,
       facts::called("the cover", facts::not_negative("Top", Unit::millimetre, "cover to the outermost bar")));
     v("cover_bottom", s.cover_bottom,

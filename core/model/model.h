@@ -367,6 +367,7 @@ struct Strip {
 
 struct Reinforcement {
     std::string steel = "B500";
+    double angle = 0;                          // degrees, anticlockwise: of "x" of bars and of strips laid out
     double cover_top = 40, cover_bottom = 50;  // mm, to the outermost bar
     Direction outer_top = Direction::x, outer_bottom = Direction::x;
     Bars top_x, top_y, bottom_x, bottom_y;
@@ -384,6 +385,10 @@ struct Reinforcement {
     }
     Bars& base(Face f, Direction d) { return const_cast<Bars&>(std::as_const(*this).base(f, d)); }
 };
+// Along the bars of a direction, in the plan.
+inline Point along_bars(const Reinforcement& r, Direction d) {
+    return turned(d == Direction::x ? Point{1, 0} : Point{0, 1}, r.angle);
+}
 
 struct Limits {
     std::optional<double> settlement_limit = 0.050;  // m

@@ -12,7 +12,7 @@ ExtraBarsProvision::ExtraBarsProvision(const Model& m, const DesignCode* code) :
     if (auto in = inner_rim(m.slab.outline, 0.25)) holes_.push_back(*in);
     for (const Opening& o : m.slab.openings) holes_.push_back(o.outline);
     for (const ExtraBars& e : m.steel.extra) {
-        Laid l{&e, e.outline, box_of(e.outline), 0, 0, {}};
+        Laid l{&e, e.outline, box_of(e.outline), along_bars(m.steel, e.direction), 0, 0, {}};
         l.area = e.spacing > 0 ? std::numbers::pi / 4 * e.diameter * e.diameter * 1000 / e.spacing : 0;
         if (code)
             l.anchorage = code->anchorage_length(e.diameter, concrete_of(m, m.slab.concrete).fck, steel_of(m).fyk,
@@ -44,7 +44,7 @@ double ExtraBarsProvision::anchored(size_t i, Point q, double past) const {
     const Laid& l = bars_[i];
     if (!lies_on(l, q)) return 0;
     if (l.anchorage <= 0) return 1;
-    const Point u = l.bars->direction == Direction::x ? Point{1, 0} : Point{0, 1};
+    const Point u = l.along;
     const double end = std::min(to_end(l, q, u), to_end(l, q, -1.0 * u)) - past;
     return std::clamp(end / l.anchorage, 0.0, 1.0);
 }
@@ -52,7 +52,7 @@ double ExtraBarsProvision::anchored(size_t i, Point q, double past) const {
 // Shares of the line, in order from 0 to 1, between which the bars across it end at the same sides: at crossings with
 // sides, and abreast of corners and of crossings of one outline's sides with another's.
 std::vector<double> ExtraBarsProvision::breaks_along(const Laid& l, Point from, Point to) const {
-    const Point u = l.bars->direction == Direction::x ? Point{1, 0} : Point{0, 1}, d = to - from;
+    const Point u = l.along, d = to - from;
     const double den = cross(d, u);
     std::vector<double> t{0, 1};
     auto add = [&](double share) {
@@ -79,7 +79,7 @@ std::vector<double> ExtraBarsProvision::breaks_along(const Laid& l, Point from, 
 double ExtraBarsProvision::over(size_t i, Point from, Point to, double past) const {
     const Laid& l = bars_[i];
     if (!may_touch(i, box_of({from, to}))) return 0;
-    const Point u = l.bars->direction == Direction::x ? Point{1, 0} : Point{0, 1};
+    const Point u = l.along;
     const std::vector<double> t = breaks_along(l, from, to);
     double share = 0;
     for (size_t k = 0; k + 1 < t.size(); ++k) {
@@ -163,7 +163,7 @@ std::vector<Point> corners_of_cells(const Polygon& area, const std::vector<Side>
 
 std::optional<double> ExtraBarsProvision::least_in(const Polygon& area, const std::vector<size_t>& which) const {
     if (which.empty() || area.size() < 3) return 0;
-    const Point u = bars_[which[0]].bars->direction == Direction::x ? Point{1, 0} : Point{0, 1};
+    const Point u = bars_[which[0]].along;
     std::vector<const Polygon*> rings = ends_of(which);
     rings.push_back(&area);
     const Box box = box_of(area);

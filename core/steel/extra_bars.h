@@ -47,6 +47,7 @@ class ExtraBarsProvision {
         const ExtraBars* bars;
         Polygon outline;
         Box box;
+        Point along;
         double area, anchorage;
         std::vector<size_t> overlaps;  // others of the same face and direction
     };

@@ -1,102 +1,297 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <set>
 
+#include "core/base/polygons.h"
+#include "core/steel/depths.h"
 #include "core/steel/strips.h"
 
 namespace mossbed {
 namespace {
 
-struct Line {  // of columns
-    double at = 0;
-    int n = 0;
+// Along the bars, and across: from low to high as the plan shows it, y of strips along x, x of strips along y.
+struct Axes {
+    Point along, across;
+    Axes(const Reinforcement& r, Direction d) : along(along_bars(r, d)), across(along_bars(r, mossbed::across(d))) {}
+    Point local(Point p) const { return {dot(p, along), dot(p, across)}; }
+    Point plan(double t, double v) const { return t * along + v * across; }
+    bool left_is_high() const { return cross(along, across) > 0; }
 };
 
-// Coordinates gathered into lines: those within a quarter of the usual spacing of a line's mean join it.
-std::vector<Line> gather_lines(std::vector<double> v) {
-    std::vector<Line> lines;
-    if (v.empty()) return lines;
+struct Place {          // a column as strips of one direction see it
+    double t, v;        // along, across
+    double half_width;  // across
+    const Column* column;
+};
+
+struct Line {  // of columns, at v across
+    double v = 0;
+    std::vector<const Place*> columns;
+    double from = -1e300, to = 1e300;  // where it lays out strips, along
+    bool stands_beside(const Line& o, double slack) const {
+        const auto [a, b] = extent();
+        const auto [c, d] = o.extent();
+        return a - slack < d && c - slack < b;
+    }
+    std::pair<double, double> extent() const {
+        const auto [a, b] = std::minmax_element(columns.begin(), columns.end(),
+                                                [](const Place* x, const Place* y) { return x->t < y->t; });
+        return {(*a)->t, (*b)->t};
+    }
+};
+
+// The median of the distances above half a metre between values; what is taken where there are none.
+double usual_step(std::vector<double> v, double otherwise) {
     std::sort(v.begin(), v.end());
     std::vector<double> gaps;
     for (size_t i = 1; i < v.size(); ++i)
         if (v[i] - v[i - 1] > 0.5) gaps.push_back(v[i] - v[i - 1]);
-    double usual = 4;
-    if (!gaps.empty()) {
-        std::nth_element(gaps.begin(), gaps.begin() + long(gaps.size()) / 2, gaps.end());
-        usual = gaps[gaps.size() / 2];
+    if (gaps.empty()) return otherwise;
+    std::nth_element(gaps.begin(), gaps.begin() + long(gaps.size()) / 2, gaps.end());
+    return gaps[gaps.size() / 2];
+}
+
+class Layout {
+  public:
+    Layout(const Model& m, const BandRule& band, Direction d, std::vector<StripAnswer>& out)
+        : m_(m), band_(band), direction_(d), axes_(m.steel, d), out_(out) {
+        for (Point p : outer_rim(m.slab.outline, 0.25)) rim_.push_back(axes_.local(p));
+        rim_ = anticlockwise(rim_);
+        for (const Column& c : m.columns) {
+            Box b;
+            for (Point p : footprint(c)) b.add(axes_.local(p));
+            const Point at = axes_.local(c.at);
+            places_.push_back({at.x, at.y, b.height() / 2, &c});
+        }
+        for (const StripAnswer& s : out) taken_.insert(s.strip.id);
     }
-    for (double x : v) {
-        if (!lines.empty() && x - lines.back().at <= usual / 4) {
-            Line& l = lines.back();
-            l.at = (l.at * l.n + x) / (l.n + 1);
-            ++l.n;
-        } else {
-            lines.push_back({x, 1});
+    void lay_out() {
+        gather();
+        set_ranges();
+        const Box box = box_of(rim_);
+        std::vector<double> ends{box.low.x, box.high.x};
+        for (const Line& l : lines_)
+            for (double t : {l.from, l.to})
+                if (t > box.low.x + shortest + hair && t < box.high.x - shortest - hair) ends.push_back(t);
+        std::sort(ends.begin(), ends.end());
+        double from = ends[0];
+        for (size_t k = 0; k + 1 < ends.size(); ++k) {
+            if (ends[k + 1] - from < shortest - hair && k + 2 < ends.size()) continue;
+            const auto now = lines_between(from, ends[k + 1]);
+            const bool last = k + 2 == ends.size();
+            const auto next = last ? std::vector<const Line*>{} : lines_between(ends[k + 1], ends[k + 2]);
+            if (!last && next == now) continue;  // goes on unchanged
+            zone(from, ends[k + 1], now);
+            from = ends[k + 1];
         }
     }
-    return lines;
-}
 
-// The stretch of the slab, along x or y, whose other coordinate lies between low and high.
-std::optional<std::pair<double, double>> extent(const Polygon& rim, bool along_x, double low, double high) {
-    const Point inward = along_x ? Point{0, 1} : Point{1, 0};
-    Polygon p = clip_to_half_plane(rim, along_x ? Point{0, low} : Point{low, 0}, inward);
-    p = clip_to_half_plane(p, along_x ? Point{0, high} : Point{high, 0}, -1.0 * inward);
-    if (p.size() < 3 || std::abs(signed_area(p)) < 1e-6) return {};
-    const Box b = box_of(p);
-    return along_x ? std::pair{b.low.x, b.high.x} : std::pair{b.low.y, b.high.y};
-}
+  private:
+    static constexpr double shortest = 1;  // m, of a stretch with strips of its own
+    static constexpr double hair = 1e-6;   // m: what turning a model may add
 
-void lay_out(const Model& m, const Polygon& rim, Direction d, std::vector<StripAnswer>& out) {
-    const bool x = d == Direction::x;
-    const Box box = box_of(rim);
-    const double low = x ? box.low.y : box.low.x, high = x ? box.high.y : box.high.x;
-    auto add = [&](const std::string& id, double from, double to, double axis, bool column_band, double panel_from,
-                   double panel_to) {
-        const auto span = extent(rim, x, from, to);
-        if (!span || to - from < 1e-6) return;
-        StripAnswer s;
-        s.strip.id = id, s.strip.direction = d, s.column_band = column_band;
-        s.strip.axis = x ? std::array{Point{span->first, axis}, Point{span->second, axis}}
-                         : std::array{Point{axis, span->first}, Point{axis, span->second}};
-        // Along x the left side is +y; along y it is −x.
-        auto reach = [&](double low_side, double high_side) {
-            return x ? std::array{high_side - axis, axis - low_side} : std::array{axis - low_side, high_side - axis};
-        };
-        s.strip.reach = reach(from, to);
-        if (panel_to > panel_from) s.panel = reach(panel_from, panel_to);
-        out.push_back(std::move(s));
-    };
-    std::vector<double> coordinates;
-    for (const Column& c : m.columns) coordinates.push_back(x ? c.at.y : c.at.x);
-    const std::vector<Line> lines = gather_lines(coordinates);
-    const std::string stem = x ? "X" : "Y";
-    if (lines.size() < 2) {  // one strip over all for a single line of columns; equal strips of some 3 m without any
-        const int n = lines.empty() ? std::max(1, int(std::lround((high - low) / 3))) : 1;
+    // Columns within a quarter of the usual spacing of a line's mean join it.
+    void gather() {
+        std::vector<double> across, along;
+        for (const Place& p : places_) across.push_back(p.v), along.push_back(p.t);
+        usual_ = usual_step(across, 4), usual_along_ = usual_step(along, 4);
+        std::vector<const Place*> sorted;
+        for (const Place& p : places_) sorted.push_back(&p);
+        std::stable_sort(sorted.begin(), sorted.end(), [](const Place* a, const Place* b) { return a->v < b->v; });
+        for (const Place* p : sorted) {
+            if (lines_.empty() || p->v - lines_.back().v > usual_ / 4 + hair)
+                lines_.push_back({p->v, {}, -1e300, 1e300});
+            Line& l = lines_.back();
+            const double n = double(l.columns.size());
+            l.v = (l.v * n + p->v) / (n + 1);
+            l.columns.push_back(p);
+        }
+        // From here on the usual spacing is that between lines with some columns that stand beside each other: what
+        // stands off the grid, or in another wing, shortens none.
+        size_t most = 0;
+        for (const Line& l : lines_) most = std::max(most, l.columns.size());
+        std::vector<const Line*> main;
+        for (const Line& l : lines_)
+            if (3 * l.columns.size() > most) main.push_back(&l);
+        std::vector<double> gaps;
+        for (size_t i = 0; i < main.size(); ++i)
+            for (size_t k = i + 1; k < main.size(); ++k)
+                if (main[i]->stands_beside(*main[k], usual_along_ / 2)) {
+                    gaps.push_back(main[k]->v - main[i]->v);
+                    break;
+                }
+        std::sort(gaps.begin(), gaps.end());
+        if (!gaps.empty()) usual_ = gaps[gaps.size() / 2];
+    }
+    // Columns off the grid lay out strips only near them; lines too near to each other that stand in different parts of
+    // the slab, each in its own.
+    void set_ranges() {
+        for (size_t i = 0; i < lines_.size(); ++i) {
+            Line& l = lines_[i];
+            size_t beside = 0;
+            for (size_t k : {i - 1, i + 1})
+                if (k < lines_.size() && std::abs(lines_[k].v - l.v) < 0.75 * usual_ - hair)
+                    beside = std::max(beside, lines_[k].columns.size());
+            const auto [first, last] = l.extent();
+            if (3 * l.columns.size() <= beside) keep_near(l);
+            if (i + 1 == lines_.size() || lines_[i + 1].v - l.v > 0.75 * usual_ - hair) continue;
+            Line& next = lines_[i + 1];
+            const auto [a, b] = next.extent();
+            if (last < a)
+                l.to = std::min(l.to, (last + a) / 2), next.from = std::max(next.from, (last + a) / 2);
+            else if (b < first)
+                next.to = std::min(next.to, (b + first) / 2), l.from = std::max(l.from, (b + first) / 2);
+        }
+    }
+    // Half a spacing beyond its columns, or to the rim where that leaves no more than that again.
+    void keep_near(Line& l) const {
+        const auto [first, last] = l.extent();
+        const double half = usual_along_ / 2;
+        Polygon along = clip_to_half_plane(rim_, {0, l.v - 0.1}, {0, 1});
+        along = clip_to_half_plane(along, {0, l.v + 0.1}, {0, -1});
+        const Box slab = box_of(along.empty() ? rim_ : along);
+        const double from = first - half, to = last + half;
+        l.from = std::max(l.from, from - slab.low.x < half + hair ? slab.low.x : from);
+        l.to = std::min(l.to, slab.high.x - to < half + hair ? slab.high.x : to);
+    }
+    std::vector<const Line*> lines_between(double from, double to) const {
+        std::vector<const Line*> out;
+        const double middle = (from + to) / 2;
+        for (const Line& l : lines_)
+            if (l.from < middle && l.to > middle) out.push_back(&l);
+        return out;
+    }
+    void zone(double from, double to, const std::vector<const Line*>& lines) {
+        from_ = from, to_ = to;
+        Polygon part = clip_to_half_plane(rim_, {from, 0}, {1, 0});
+        part = clip_to_half_plane(part, {to, 0}, {-1, 0});
+        if (part.size() < 3 || std::abs(signed_area(part)) < 1e-6) return;
+        const Box box = box_of(part);
+        const double low = box.low.y, high = box.high.y;
+        if (lines.empty()) return equal_strips(low, high);
+        if (lines.size() == 1) return single(*lines[0], low, high);
+        for (size_t i = 0; i < lines.size(); ++i) {
+            const double v = lines[i]->v;
+            const bool first = i == 0, last = i + 1 == lines.size();
+            const double before = first ? lines[1]->v - v : v - lines[i - 1]->v,
+                         after = last ? before : lines[i + 1]->v - v;
+            // Out to the rim, or where that is further than half the span a quarter of it, and a strip beyond.
+            const double low_side = first && v - low <= before / 2 + hair ? low : v - before / 4,
+                         high_side = last && high - v <= after / 2 + hair ? high : v + after / 4;
+            const double panel_low = first ? low : v - before / 2, panel_high = last ? high : v + after / 2;
+            const std::string name = name_of(*lines[i]);
+            if (first && low_side > low) add(name + "-rim", low, low_side, (low + low_side) / 2, false, 0, 0);
+            add(name, low_side, high_side, v, true, panel_low, panel_high);
+            if (last && high_side < high) add(name + "-rim", high_side, high, (high_side + high) / 2, false, 0, 0);
+            if (!last) {
+                const double next = lines[i + 1]->v;
+                add(name_between(name, name_of(*lines[i + 1])), high_side, next - after / 4, v + after / 2, false, 0,
+                    0);
+            }
+        }
+    }
+    // Some three metres each.
+    void equal_strips(double low, double high) {
+        const int n = std::max(1, int(std::lround((high - low) / 3)));
         for (int i = 0; i < n; ++i) {
             const double from = low + (high - low) * i / n, to = low + (high - low) * (i + 1) / n;
-            add(fmt::format("{}{}", stem, i + 1), from, to,
-                lines.empty() ? (from + to) / 2 : std::clamp(lines[0].at, from, to), !lines.empty(), from, to);
-            if (!lines.empty() && !out.empty()) out.back().single_line = true;
+            add(fmt::format("{}{}", stem(), i + 1), from, to, (from + to) / 2, false, from, to);
         }
-        return;
     }
-    for (size_t i = 0; i < lines.size(); ++i) {
-        const bool first = i == 0, last = i + 1 == lines.size();
-        const double before = first ? 0 : lines[i].at - lines[i - 1].at,
-                     after = last ? 0 : lines[i + 1].at - lines[i].at;
-        add(fmt::format("{}{}", stem, i + 1), first ? low : lines[i].at - before / 4,
-            last ? high : lines[i].at + after / 4, lines[i].at, true, first ? low : lines[i].at - before / 2,
-            last ? high : lines[i].at + after / 2);
-        if (!last)
-            add(fmt::format("{}{}-{}", stem, i + 1, i + 2), lines[i].at + after / 4, lines[i + 1].at - after / 4,
-                lines[i].at + after / 2, false, 0, 0);
+    // A central band, within which a column's moment may be taken as even, and what lies beside it.
+    void single(const Line& l, double low, double high) {
+        double width = 0;
+        for (const Place* p : l.columns) width = std::max(width, band_.width(*p->column, 2 * p->half_width));
+        const double v = std::clamp(l.v, low, high), band_low = std::max(low, v - width / 2),
+                     band_high = std::min(high, v + width / 2);
+        const std::string name = name_of(l);
+        if (width <= 0 || (band_high - band_low) > 0.98 * (high - low)) {
+            add(name, low, high, v, true, low, high);
+            return;
+        }
+        add(name + "-low", low, band_low, (low + band_low) / 2, false, 0, 0);
+        if (StripAnswer* band = add(name, band_low, band_high, v, true, low, high)) band->line = band->panel;
+        add(name + "-high", band_high, high, (band_high + high) / 2, false, 0, 0);
     }
-}
+
+    // Of the stretch before: where nothing changes along a line its strip goes on.
+    StripAnswer* that_goes_on_as(const StripAnswer& s, const std::string& id) {
+        auto same = [](const std::array<double, 2>& a, const std::array<double, 2>& b) {
+            return std::abs(a[0] - b[0]) < hair && std::abs(a[1] - b[1]) < hair;
+        };
+        for (const auto& [k, name] : laid_) {
+            StripAnswer& o = out_[k];
+            if (name == id && distance(o.strip.axis[1], s.strip.axis[0]) < hair && o.column_band == s.column_band &&
+                same(o.strip.reach, s.strip.reach) && same(o.panel, s.panel))
+                return &o;
+        }
+        return nullptr;
+    }
+    const char* stem() const { return direction_ == Direction::x ? "X" : "Y"; }
+    // After the setting-out line that it stands on, else by number.
+    std::string name_of(const Line& l) const {
+        const SettingOutLine* nearest = nullptr;
+        double off = std::min(0.5, usual_ / 4);
+        for (const SettingOutLine& s : m_.setting_out) {
+            if (s.path.size() < 2) continue;
+            const Point a = axes_.local(s.path.front()), b = axes_.local(s.path.back());
+            if (std::abs(b.y - a.y) > 0.02 * std::abs(b.x - a.x)) continue;  // not along the strips
+            if (const double d = std::abs((a.y + b.y) / 2 - l.v); d <= off) nearest = &s, off = d;
+        }
+        return nearest ? nearest->id : fmt::format("{}{}", stem(), &l - lines_.data() + 1);
+    }
+    std::string name_between(const std::string& a, const std::string& b) const {
+        const bool numbered = a.starts_with(stem()) && b.starts_with(stem());
+        return a + "-" + (numbered ? b.substr(1) : b);
+    }
+    StripAnswer* add(const std::string& id, double low, double high, double v, bool column_band, double panel_low,
+                     double panel_high) {
+        if (high - low < 1e-6) return nullptr;
+        Polygon part = clip_to_half_plane(rim_, {0, low}, {0, 1});
+        part = clip_to_half_plane(part, {0, high}, {0, -1});
+        part = clip_to_half_plane(part, {from_, 0}, {1, 0});
+        part = clip_to_half_plane(part, {to_, 0}, {-1, 0});
+        if (part.size() < 3 || std::abs(signed_area(part)) < 1e-6) return nullptr;
+        const Box b = box_of(part);
+        StripAnswer s;
+        s.strip.direction = direction_, s.column_band = column_band;
+        s.strip.axis = {axes_.plan(b.low.x, v), axes_.plan(b.high.x, v)};
+        auto reach = [&](double low_side, double high_side) {
+            return axes_.left_is_high() ? std::array{high_side - v, v - low_side}
+                                        : std::array{v - low_side, high_side - v};
+        };
+        s.strip.reach = reach(low, high);
+        if (panel_high > panel_low) s.panel = reach(panel_low, panel_high);
+        if (StripAnswer* before = that_goes_on_as(s, id)) {
+            before->strip.axis[1] = s.strip.axis[1];
+            return before;
+        }
+        s.strip.id = id;
+        for (int n = 2; taken_.count(s.strip.id); ++n) s.strip.id = fmt::format("{}/{}", id, n);
+        taken_.insert(s.strip.id);
+        laid_.push_back({out_.size(), id});
+        out_.push_back(std::move(s));
+        return &out_.back();
+    }
+
+    const Model& m_;
+    const BandRule& band_;
+    Direction direction_;
+    Axes axes_;
+    std::vector<StripAnswer>& out_;
+    Polygon rim_;  // along, across
+    std::vector<Place> places_;
+    std::vector<Line> lines_;
+    double usual_ = 4, usual_along_ = 4;  // m, between lines, and between columns along them
+    double from_ = 0, to_ = 0;            // of the stretch in hand
+    std::set<std::string> taken_;
+    std::vector<std::pair<size_t, std::string>> laid_;  // places in out_, and names before a number was added
+};
 
 }  // namespace
 
-std::vector<StripAnswer> lay_out_strips(const Model& m) {
+std::vector<StripAnswer> lay_out_strips(const Model& m, const BandRule& band) {
     std::vector<StripAnswer> out;
     if (m.steel.strips) {
         for (const Strip& s : *m.steel.strips) {
@@ -104,7 +299,9 @@ std::vector<StripAnswer> lay_out_strips(const Model& m) {
             a.strip = s;
             a.panel = s.reach;
             const Point along = s.axis[1] - s.axis[0];  // its bars are those that run along it
-            a.strip.direction = std::abs(along.x) >= std::abs(along.y) ? Direction::x : Direction::y;
+            const double along_x = dot(along, along_bars(m.steel, Direction::x));
+            const double along_y = dot(along, along_bars(m.steel, Direction::y));
+            a.strip.direction = std::abs(along_x) >= std::abs(along_y) ? Direction::x : Direction::y;
             a.turned_round = a.strip.direction != s.direction;
             // Trimmed to where the strip's own ground meets the slab.
             const Point u = unit(s.axis[1] - s.axis[0]), n = left_of(u), from = s.axis[0];
@@ -120,9 +317,7 @@ std::vector<StripAnswer> lay_out_strips(const Model& m) {
         }
         return out;
     }
-    const Polygon rim = outer_rim(m.slab.outline, 0.25);
-    lay_out(m, rim, Direction::x, out);
-    lay_out(m, rim, Direction::y, out);
+    for (Direction d : {Direction::x, Direction::y}) Layout(m, band, d, out).lay_out();
     return out;
 }
 

@@ -40,7 +40,8 @@ double Provision::least_extra_in(const SlabPart& p, Face f, Direction d) const {
     return least < 1e299 ? least : 0;
 }
 
-std::vector<std::pair<Direction, double>> mats_along(Point u) {
+std::vector<std::pair<Direction, double>> mats_along(const Reinforcement& r, Point plan) {
+    const Point u{dot(plan, along_bars(r, Direction::x)), dot(plan, along_bars(r, Direction::y))};
     constexpr double along = 0.9997;  // cos² of one degree
     if (u.x * u.x > along) return {{Direction::x, 1.0}};
     if (u.y * u.y > along) return {{Direction::y, 1.0}};
@@ -60,7 +61,7 @@ StripProvision::StripProvision(const StripDemand& demand, const Provision& steel
             const Strip& t = demand.strips[size_t(i)].strip;
             const Point left = left_of(demand.direction(i));
             double works = 0;
-            for (const auto& [d, share] : mats_along(demand.direction(i)))
+            for (const auto& [d, share] : mats_along(m.steel, demand.direction(i)))
                 if (d == bars.direction) works = share;
             if (works == 0) continue;
             tbb::parallel_for(size_t(0), row.size(), [&](size_t k) {
@@ -86,17 +87,19 @@ double StripProvision::extra(Face f, int strip, int station, const ChosenBars* i
 
 double StripProvision::provided(Face f, int strip, int station, double width) const {
     double As = extra(f, strip, station);
-    for (const auto& [d, share] : mats_along(demand_.direction(strip))) As += share * steel_.base(f, d).area() * width;
+    for (const auto& [d, share] : mats_along(m_.steel, demand_.direction(strip)))
+        As += share * steel_.base(f, d).area() * width;
     return As;
 }
 
 Direction StripProvision::depth_direction(int strip, Face f) const {
-    if (mats_along(demand_.direction(strip)).size() == 1) return demand_.strips[size_t(strip)].strip.direction;
+    if (mats_along(m_.steel, demand_.direction(strip)).size() == 1)
+        return demand_.strips[size_t(strip)].strip.direction;
     return across(f == Face::top ? m_.steel.outer_top : m_.steel.outer_bottom);
 }
 
 bool StripProvision::works_along(Direction d, int strip) const {
-    const auto mats = mats_along(demand_.direction(strip));
+    const auto mats = mats_along(m_.steel, demand_.direction(strip));
     return std::any_of(mats.begin(), mats.end(), [&](const auto& mat) { return mat.first == d; });
 }
 

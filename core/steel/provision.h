@@ -38,7 +38,7 @@ class Provision {
 
 // The mats whose bars work along a strip and the share of them that does, cos² of the angle between: one mat for a
 // strip along x or y, both for one between.
-std::vector<std::pair<Direction, double>> mats_along(Point direction);
+std::vector<std::pair<Direction, double>> mats_along(const Reinforcement& r, Point direction);
 
 // What the strips have of it at their stations.
 class StripProvision {

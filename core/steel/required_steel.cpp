@@ -17,8 +17,9 @@ Section RequiredSteel::metre_of(const SlabPart& p, Face f, Direction d, Sizes ba
 }
 
 double RequiredSteel::share_of(Face f, const SectionDemand& s, const CutShare& part, long c, double M) const {
-    const double total = demand_.asked(f, s, c);
-    return total > 1e-9 ? demand_.asked(f, part, c) * M / total : 0;
+    const double total = demand_.asked_by_parts(f, s, c);
+    if (total > 1e-9) return demand_.asked(f, part, c) * M / total;
+    return M > 1e-9 ? M * part.width / s.width() : 0;  // of a band whose line asks while it does not
 }
 
 std::optional<double> RequiredSteel::for_moment(Face f, Direction d, const SectionDemand& s, long c, double M,
@@ -56,8 +57,7 @@ double RequiredSteel::least_of_base(Face f, Direction d, Sizes bars) const {
 
 double RequiredSteel::needed_depth(Face f, const CutShare& part, const Section& sec, const SectionDemand& s, long c,
                                    double M) const {
-    const double total = std::max(demand_.asked(f, s, c), 1e-9);
-    return code_.least_depth(sec, std::max(0.0, demand_.asked(f, part, c) * M / total));
+    return code_.least_depth(sec, std::max(0.0, share_of(f, s, part, c, M)));
 }
 
 double RequiredSteel::use_beyond_steel(Face f, Direction d, const SectionDemand& s, long c, double M) const {

@@ -92,7 +92,7 @@ std::vector<Station> stations_of(const Fields& a, const StripAnswer& strip, doub
 }
 
 bool is_same_strip(const StripAnswer& a, const StripAnswer& b) {
-    return a.strip.axis == b.strip.axis && a.strip.reach == b.strip.reach && a.panel == b.panel;
+    return a.strip.axis == b.strip.axis && a.strip.reach == b.strip.reach && a.panel == b.panel && a.line == b.line;
 }
 
 // Takes sections over from an earlier demand on the same solution; says which are left to do.
@@ -176,6 +176,7 @@ void cut_through(StripDemand& out, const Fields& a, std::vector<Carrying::Want> 
                 SectionDemand& d = out.sections[size_t(strip)][size_t(station)];
                 d.shares = forces.share(cut, axis - s.strip.reach[1], axis + s.strip.reach[0]);
                 d.members = forces.members_between(cut, axis - s.strip.reach[1], axis + s.strip.reach[0]);
+                if (s.is_band_of_line()) d.line = forces.share(cut, axis - s.line[1], axis + s.line[0]);
                 if (s.panel[0] + s.panel[1] > 0 && out.stations[size_t(strip)][size_t(station)].shear)
                     d.panel = forces.share(cut, axis - s.panel[1], axis + s.panel[0]);
             }
@@ -245,7 +246,16 @@ double StripDemand::asked(Face f, const CutShare& s, long c) const {
 }
 
 double StripDemand::asked(Face f, const SectionDemand& d, long c) const {
+    const double own = asked_by_parts(f, d, c);
+    return f == Face::bottom && !d.line.empty() ? std::max(own, share_of_band * asked_of_line(d, c)) : own;
+}
+
+double StripDemand::asked_by_parts(Face f, const SectionDemand& d, long c) const {
     return sum_of(d.shares, [&](const CutShare& s) { return asked(f, s, c); });
+}
+
+double StripDemand::asked_of_line(const SectionDemand& d, long c) const {
+    return sum_of(d.line, [&](const CutShare& s) { return asked(Face::bottom, s, c); });
 }
 
 double StripDemand::design_moment(Face f, int strip, int station, long c) const {
@@ -272,11 +282,12 @@ bool StripDemand::is_sliver(const std::vector<CutShare>& shares, int strip) cons
     return SectionDemand::width_of(shares) < std::min(least_width, 0.5 * (reach[0] + reach[1]));
 }
 
-std::shared_ptr<const StripDemand> find_strip_demand(const Fields& a, std::array<double, 2> depth,
+std::shared_ptr<const StripDemand> find_strip_demand(const Fields& a, const BandRule& band, std::array<double, 2> depth,
                                                      const StripDemand* before, const Progress& progress) {
     auto out = std::make_shared<StripDemand>();
     const Model& m = *a.model;
-    out->strips = lay_out_strips(m);
+    out->strips = lay_out_strips(m, band);
+    out->share_of_band = band.share;
     out->twisting = m.steel.twisting, out->least_width = m.slab.thickness;
     out->solution = a.stages.solution, out->loading = a.stages.loading;
     out->strengths = {concrete_of(m, m.slab.concrete).fck};

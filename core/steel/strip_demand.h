@@ -18,6 +18,7 @@ struct Station {  // a place along a strip where it is looked at
 struct SectionDemand {  // forces of all combinations, per thickness and concrete
     std::vector<CutShare> shares;
     std::vector<CutShare> panel;  // over the width for one-way shear
+    std::vector<CutShare> line;   // of a band, over the whole line
     MemberShare members;          // ribs and walls within the width
     double width() const { return width_of(shares); }
     static double width_of(const std::vector<CutShare>& shares);
@@ -41,6 +42,7 @@ struct StripDemand {
     long n_design = 0;
     bool twisting = true;                      // strips carry mxy too
     double least_width = 0;                    // m, the slab's thickness
+    double share_of_band = 0;                  // of the moment of a single line of columns
     std::shared_ptr<const Solution> solution;  // that it was made from
     std::shared_ptr<const Loading> loading;
     std::vector<double> strengths;  // MPa, of the slab's concrete and of each patch's
@@ -55,6 +57,9 @@ struct StripDemand {
     // it.
     double asked(Face f, const CutShare& s, long c) const;
     double asked(Face f, const SectionDemand& d, long c) const;
+    double asked_by_parts(Face f, const SectionDemand& d, long c) const;  // of a section: the sum of its shares
+    // Of a band at the bottom, where columns press: no less than its share of what the whole line asks.
+    double asked_of_line(const SectionDemand& d, long c) const;
     // The moment a face is designed for at a section, never below nought: inside a support no more than at its faces.
     double design_moment(Face f, int strip, int station, long c) const;
     // A corner of a strip narrower than the slab is thick is no beam: it is not judged by itself.
@@ -77,7 +82,8 @@ struct StripDemand {
 
 // Sections of `before` are taken over where solution, strip and place are the same. `depth`: usual effective depth of
 // bars along x and y, m; at that distance off supports shear is looked at. Throws Stopped.
-std::shared_ptr<const StripDemand> find_strip_demand(const Fields& fields, std::array<double, 2> depth,
-                                                     const StripDemand* before, const Progress& progress);
+std::shared_ptr<const StripDemand> find_strip_demand(const Fields& fields, const BandRule& band,
+                                                     std::array<double, 2> depth, const StripDemand* before,
+                                                     const Progress& progress);
 
 }  // namespace mossbed

@@ -1,6 +1,7 @@
 // Strips across the slab: their layout, the forces at their sections, required and provided steel.
 // M positive puts the bottom face in tension, V = dM/ds, over the strip's width; kN·m, kN, mm².
 #pragma once
+#include <functional>
 #include <optional>
 #include <string>
 #include <vector>
@@ -28,7 +29,10 @@ struct SectionRow {
 struct StripAnswer {
     Strip strip;  // as laid out, axis trimmed to the slab
     bool column_band = false;
-    bool single_line = false;   // laid out along the only line of columns: as wide as the slab
+    // Of the band under a single line of columns the reach of the whole line, of whose moment it takes a share; else
+    // nothing.
+    std::array<double, 2> line{0, 0};
+    bool is_band_of_line() const { return line[0] + line[1] > 0; }
     bool turned_round = false;  // drawn with the other direction than its axis has
     // Reach (left, right) over which one-way shear is judged: for a column band its whole panel, mid-span to mid-span;
     // for a drawn strip its own; nothing for a middle band, which lies in the panels of its neighbours.
@@ -59,10 +63,20 @@ struct SteelAnswer : BaseBars {
     }
 };
 
-// The strips of the model, or column bands and middle bands laid out from the columns in both directions: lines gather
-// columns within a quarter of the usual spacing; bands reach a quarter of the span to each side, at the ends to the
-// rim.
-std::vector<StripAnswer> lay_out_strips(const Model& model);
+// How far a column's moment may be taken as even across a strip, and what part of the moment that width takes: a design
+// code says so.
+struct BandRule {
+    std::function<double(const Column&, double c)> width;  // m, of a column c wide across the strip
+    double share = 0;                                      // of the line's moment
+};
+
+// The strips of the model; or column bands and middle bands laid out from the columns, along the bars of both
+// directions. Lines gather columns within a quarter of the usual spacing. A column off the grid lays out strips only
+// near it, and lines that stand in different parts of the slab each in theirs. Bands reach a quarter of the span to
+// each side; at the ends to the rim, where that is no further than half the span. A single line has a band as wide as
+// the rule says, with a strip on either side; a slab without columns equal strips. They are named after the setting-out
+// line that they lie on, else by number.
+std::vector<StripAnswer> lay_out_strips(const Model& model, const BandRule& band);
 
 // m², of the slab's base not covered by a strip of this direction.
 double uncovered_area(const Model& model, const std::vector<StripAnswer>& strips, Direction direction);

@@ -39,6 +39,7 @@ class EuropeanCode : public DesignCode {
     // The code gives no width; that of ENV 1992-1-1 and of practice for pads.
     double width_of_concentration(double c, double d) const override { return c + 3 * d; }
     const char* width_of_concentration_rule() const override { return "c + 3d"; }
+    double share_in_concentration() const override { return 2.0 / 3; }
     // 5.3.2.1(3), (5.7a), (5.7b); Figure 5.2, where columns stand for supports: a raft is such a beam turned over.
     double flange_overhang(double clear, double l0) const override {
         return std::min({0.2 * clear + 0.1 * l0, 0.2 * l0, clear});

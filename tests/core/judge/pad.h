@@ -14,7 +14,15 @@ inline Model pad_model() {
     m.steel.bottom_x = m.steel.bottom_y = {20, 150};
     m.steel.top_x = m.steel.top_y = {16, 200};
     m.mesh_size = 0.25;
+    // One strip each way over the whole width, so that statics gives every number.
+    m.steel.strips = std::vector<Strip>{{"X1", Direction::x, {Point{0, 2}, Point{4, 2}}, {2, 2}, {}},
+                                        {"Y1", Direction::y, {Point{2, 0}, Point{2, 4}}, {2, 2}, {}}};
     return m;
+}
+
+// So wide, m, whatever the column; two thirds.
+inline BandRule band_of(double width) {
+    return {[width](const Column&, double) { return width; }, 2.0 / 3};
 }
 
 // A weightless raft with ϕ20 at 150 mm all over, C30, for one strength combination "S" of case "G".
