@@ -173,7 +173,9 @@ int make_shots(const QString& model, const QString& folder) {
     shot("shear");
     d.choose({}), d.flag.reset();
     d.go_to(Stop::steel);
+    w.lower()->show_strip();
     shot("steel");
+    w.lower()->show_cut();
     // The Working of its punching.
     for (size_t i = 0; i < d.rows().size(); ++i)
         if (d.rows()[i].id == "punching" && d.rows()[i].status == Status::pass) {
