@@ -196,44 +196,28 @@ void LowerPane::show_combinations() {
     desk_->tell(Desk::view);
 }
 
-void LowerPane::show_curve() {
+template <class Pane>
+void LowerPane::show_other(Pane*& pane, bool& shows) {
     current_.reset();
     leave_others();
-    shows_curve_ = true;
-    if (!curve_) {
-        curve_ = new CurvePane(desk_);
-        stack_->addWidget(curve_);
+    shows = true;
+    if (!pane) {
+        pane = new Pane(desk_);
+        stack_->addWidget(pane);
     }
-    stack_->setCurrentWidget(curve_);
-    curve_->setFocus();
+    stack_->setCurrentWidget(pane);
+    pane->setFocus();
     refresh_head();
 }
 
-void LowerPane::show_punching() {
-    current_.reset();
-    leave_others();
-    shows_punching_ = true;
-    if (!punching_) {
-        punching_ = new PunchingTable(desk_);
-        stack_->addWidget(punching_);
-    }
-    stack_->setCurrentWidget(punching_);
-    punching_->setFocus();
-    refresh_head();
-}
+void LowerPane::show_curve() { show_other(curve_, shows_curve_); }
+
+void LowerPane::show_punching() { show_other(punching_, shows_punching_); }
 
 void LowerPane::show_strip() {
-    current_.reset();
-    leave_others();
-    shows_strip_ = true;
-    if (!strip_) {
-        strip_ = new StripPane(desk_);
-        connect(strip_, &StripPane::head_changed, this, &LowerPane::refresh_head);
-        stack_->addWidget(strip_);
-    }
-    stack_->setCurrentWidget(strip_);
-    strip_->setFocus();
-    refresh_head();
+    const bool is_new = !strip_;
+    show_other(strip_, shows_strip_);
+    if (is_new) connect(strip_, &StripPane::head_changed, this, &LowerPane::refresh_head);
 }
 
 void LowerPane::leave_others() {

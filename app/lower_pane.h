@@ -59,6 +59,8 @@ class LowerPane : public QWidget {
     bool shows_strip_ = false;
     std::map<StripPart, QToolButton*> parts_;
     void leave_others();
+    template <class Pane>
+    void show_other(Pane*& pane, bool& shows);
     QWidget *head_, *of_cut_, *of_tables_, *of_strip_;
     QHBoxLayout *tabs_row_, *deeds_row_;
     QToolButton *cut_tab_, *combinations_tab_, *curve_tab_, *punching_tab_, *strip_tab_, *components_, *sums_, *turn_,

@@ -3,31 +3,23 @@
 #include <algorithm>
 #include <cmath>
 
+#include "drawing/paper_draft.h"
 #include "words/quantities.h"
 
 namespace mossbed {
 namespace {
 
-class ChartDraft {
+class ChartDraft : PaperDraft {
   public:
     ChartDraft(const PunchingAnswer& p, const std::vector<std::string>& combinations, const Box& paper)
         : p_(p), combinations_(combinations), left_(paper.low.x + 2), right_(paper.high.x - 4), top_(paper.low.y) {}
     Drawing draw() {
         unrolled();
         dots();
-        return std::move(drawing_);
+        return std::move(drawing);
     }
 
   private:
-    void write(double x, double y, std::string text, Tone tone, Align align, bool bold = false) {
-        Text t;
-        t.at = on_bare_paper(x, y), t.text = std::move(text), t.tone = tone, t.align = align, t.bold = bold;
-        t.halo = true;
-        drawing_.add(Layer::notes, std::move(t));
-    }
-    void line(double xa, double ya, double xb, double yb, Stroke stroke) {
-        drawing_.add(Layer::punching, open({on_bare_paper(xa, ya), on_bare_paper(xb, yb)}, stroke));
-    }
     double x_of(double direction) const { return left_ + direction / 360 * (right_ - left_); }
 
     // From the east round by north; what openings shade and what a rim takes is a gap.
@@ -48,15 +40,15 @@ class ChartDraft {
                 area.insert(area.end(), curve.begin(), curve.end());
                 area.push_back(on_bare_paper(x_of(p_.round[j].direction), base));
                 const bool over = p_.v > p_.v_limit;
-                drawing_.add(Layer::punching, closed(std::move(area), {},
-                                                     {Tone(over ? Role::rust : Role::moss, 60),
-                                                      over ? Pattern::slanted : Pattern::none, Role::rust}));
-                drawing_.add(Layer::punching, open(std::move(curve), {over ? Role::rust : Role::moss, 1.6}));
+                drawing.add(Layer::punching, closed(std::move(area), {},
+                                                    {Tone(over ? Role::rust : Role::moss, 60),
+                                                     over ? Pattern::slanted : Pattern::none, Role::rust}));
+                drawing.add(Layer::punching, open(std::move(curve), {over ? Role::rust : Role::moss, 1.6}));
             }
             i = j + 1;
         }
-        line(left_, base, right_, base, {Role::faint, 0.8});
-        line(left_, y_of(p_.v_limit), right_, y_of(p_.v_limit), {Role::ink, 1.6});
+        line(Layer::punching, left_, base, right_, base, {Role::faint, 0.8});
+        line(Layer::punching, left_, y_of(p_.v_limit), right_, y_of(p_.v_limit), {Role::ink, 1.6});
         write(right_, y_of(p_.v_limit) - 8, "borne " + typeset(written(p_.v_limit, 2)), Role::ink, Align::right);
         if (!p_.round.empty()) {
             const auto top = std::max_element(p_.round.begin(), p_.round.end(),
@@ -89,8 +81,8 @@ class ChartDraft {
                 if (!(p_.uses[worst] >= p_.uses[k])) worst = k;
             }
         write(left_, head, n == 1 ? "The one combination" : "Every combination", Role::ink, Align::left, true);
-        line(left_, axis, right_, axis, {Role::line, 1});
-        line(x_at(1), axis - 14, x_at(1), axis + 8, {Role::ink, 1.8});
+        line(Layer::punching, left_, axis, right_, axis, {Role::line, 1});
+        line(Layer::punching, x_at(1), axis - 14, x_at(1), axis + 8, {Role::ink, 1.8});
         write(x_at(1), axis + 16, "1.0", Role::faint, Align::centre);
         write(left_ + 4, axis + 16, "0", Role::faint, Align::left);
         std::vector<Point> taken;
@@ -108,7 +100,7 @@ class ChartDraft {
             d.at = on_bare_paper(at.x, at.y), d.radius = k == worst ? 4.5 : 2.6;
             d.fill = {Tone(role, k == worst ? 255 : 130), {}, {}};
             if (k == worst) d.stroke = {Role::ink, 1.2};
-            drawing_.add(Layer::punching, std::move(d));
+            drawing.add(Layer::punching, std::move(d));
         }
         if (n > 0 && worst < combinations_.size()) {
             const double x = x_at(double(p_.uses[worst])), half = likely_width(combinations_[worst]) / 2;
@@ -120,7 +112,6 @@ class ChartDraft {
     const PunchingAnswer& p_;
     const std::vector<std::string>& combinations_;
     double left_, right_, top_;
-    Drawing drawing_;
 };
 
 }  // namespace

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "drawing/paper_draft.h"
 #include "words/quantities.h"
 
 namespace mossbed {
@@ -15,7 +16,7 @@ double step_of(double range) {
     return (rough / power >= 5 ? 5 : rough / power >= 2 ? 2 : 1) * power;
 }
 
-class Draft {
+class Draft : PaperDraft {
   public:
     Draft(const StripLine& l, StripPart part, const Box& paper)
         : l_(l),
@@ -36,7 +37,7 @@ class Draft {
         else
             forces(l_.V_most, l_.V_least, 1);
         supports();
-        return {std::move(drawing_), x_of(l_.s.front()), x_of(l_.s.back())};
+        return {std::move(drawing), x_of(l_.s.front()), x_of(l_.s.back())};
     }
 
   private:
@@ -44,15 +45,6 @@ class Draft {
         return left_ + (s - l_.s.front()) / std::max(1e-9, l_.s.back() - l_.s.front()) * (right_ - left_);
     }
     double y_of(double v) const { return base_ - (v - low_) / (high_ - low_) * (base_ - top_); }  // v: drawn upward
-    void write(double x, double y, std::string text, Tone tone, Align align, bool bold = false) {
-        Text t;
-        t.at = on_bare_paper(x, y), t.text = std::move(text), t.tone = tone, t.align = align, t.bold = bold;
-        t.halo = true;
-        drawing_.add(Layer::notes, std::move(t));
-    }
-    void line(double xa, double ya, double xb, double yb, Stroke stroke) {
-        drawing_.add(Layer::moment, open({on_bare_paper(xa, ya), on_bare_paper(xb, yb)}, stroke));
-    }
     void find_range() {
         low_ = high_ = 0;
         auto take = [this](const std::vector<double>& values, double sign) {
@@ -71,12 +63,12 @@ class Draft {
     void axes() {
         const double step = step_of(high_ - low_);
         for (double v = step * std::ceil(low_ / step); v <= high_; v += step) {
-            line(left_ - 4, y_of(v), right_, y_of(v), {Role::line, 0.7, Dash::dotted});
+            line(Layer::moment, left_ - 4, y_of(v), right_, y_of(v), {Role::line, 0.7, Dash::dotted});
             // Moments and steel stand on the side of the face in tension: sizes, as the bottom is no negative top.
             const double shown = part_ == StripPart::steel ? std::abs(v) : part_ == StripPart::moment ? -v : v;
             write(left_ - 8, y_of(v), typeset(written(shown, step < 1 ? 1 : 0)), Role::faint, Align::right);
         }
-        line(left_, y_of(0), right_, y_of(0), {Role::ink, 1});
+        line(Layer::moment, left_, y_of(0), right_, y_of(0), {Role::ink, 1});
         const char* unit = part_ == StripPart::steel ? "mm²/m" : part_ == StripPart::moment ? "kN·m" : "kN";
         write(left_ - 8, top_ - 14, unit, Role::faint, Align::right);
         if (part_ == StripPart::shear) return;
@@ -95,11 +87,11 @@ class Draft {
             p.insert(p.end(), curve.begin(), curve.end());
             p.push_back(on_bare_paper(x_of(l_.s[j]), y_of(0)));
             if (fits)
-                drawing_.add(Layer::moment, closed(std::move(p), {}, {Tone(Role::ochre, 80), {}, {}}));
+                drawing.add(Layer::moment, closed(std::move(p), {}, {Tone(Role::ochre, 80), {}, {}}));
             else
-                drawing_.add(Layer::moment,
-                             closed(std::move(p), {}, {Tone(Role::rust, 40), Pattern::slanted, Role::rust}));
-            if (fits && j > i) drawing_.add(Layer::moment, open(std::move(curve), {Role::moment_ink, 1.4}));
+                drawing.add(Layer::moment,
+                            closed(std::move(p), {}, {Tone(Role::rust, 40), Pattern::slanted, Role::rust}));
+            if (fits && j > i) drawing.add(Layer::moment, open(std::move(curve), {Role::moment_ink, 1.4}));
             if (!fits)
                 write(x_of(l_.s[(i + j) / 2]), (y_of(0) + (sign > 0 ? top_ : base_)) / 2, "no amount fits", Role::rust,
                       Align::centre, true);
@@ -109,7 +101,7 @@ class Draft {
     void steps(const std::vector<double>& values, double sign) {
         Polygon p;
         for (size_t k = 0; k < values.size(); ++k) p.push_back(on_bare_paper(x_of(l_.s[k]), y_of(sign * values[k])));
-        drawing_.add(Layer::bars, open(std::move(p), {Role::ink, 2}));
+        drawing.add(Layer::bars, open(std::move(p), {Role::ink, 2}));
     }
     void steel() {
         area(l_.needs_top, 1), area(l_.needs_bottom, -1);
@@ -121,7 +113,7 @@ class Draft {
         Disc ring;
         ring.at = on_bare_paper(x_of(t.s), fits ? y_of(sign * t.needs) : (sign > 0 ? top_ : base_));
         ring.radius = 6, ring.stroke = {over ? Role::rust : Role::moss, 2.4};
-        drawing_.add(Layer::punching, std::move(ring));
+        drawing.add(Layer::punching, std::move(ring));
         if (!fits) return;
         const bool leftwards = x_of(t.s) > (left_ + right_) / 2;
         write(x_of(t.s) + (leftwards ? -12 : 12), y_of(sign * t.needs) + sign * 12,
@@ -143,15 +135,15 @@ class Draft {
         band = upper;
         band.insert(band.end(), lower.rbegin(), lower.rend());
         if (l_.is_envelope) {
-            drawing_.add(Layer::moment, closed(std::move(band), {}, {Tone(Role::ochre, 80), {}, {}}));
+            drawing.add(Layer::moment, closed(std::move(band), {}, {Tone(Role::ochre, 80), {}, {}}));
         } else {
             Polygon from_axis = upper;
             from_axis.push_back(on_bare_paper(x_of(l_.s.back()), y_of(0)));
             from_axis.push_back(on_bare_paper(x_of(l_.s.front()), y_of(0)));
-            drawing_.add(Layer::moment, closed(std::move(from_axis), {}, {Tone(Role::ochre, 80), {}, {}}));
+            drawing.add(Layer::moment, closed(std::move(from_axis), {}, {Tone(Role::ochre, 80), {}, {}}));
         }
-        drawing_.add(Layer::moment, open(upper, {Role::moment_ink, 1.4}));
-        if (l_.is_envelope) drawing_.add(Layer::moment, open(lower, {Role::moment_ink, 1.4}));
+        drawing.add(Layer::moment, open(upper, {Role::moment_ink, 1.4}));
+        if (l_.is_envelope) drawing.add(Layer::moment, open(lower, {Role::moment_ink, 1.4}));
         auto extreme = [&](const std::vector<double>& v, size_t k) {
             const double y = y_of(sign * v[k]);
             const bool up = sign * v[k] > 0;
@@ -166,10 +158,10 @@ class Draft {
         double free_from = left_ - 40;
         for (const StripLine::Support& s : l_.supports) {
             const double a = std::max(left_, x_of(s.from)), b = std::min(right_, x_of(s.to));
-            drawing_.add(Layer::columns,
-                         closed({on_bare_paper(a, base_ + 4), on_bare_paper(std::max(b, a + 3), base_ + 4),
-                                 on_bare_paper(std::max(b, a + 3), base_ + 11), on_bare_paper(a, base_ + 11)},
-                                {}, {Role::ink, {}, {}}));
+            drawing.add(Layer::columns,
+                        closed({on_bare_paper(a, base_ + 4), on_bare_paper(std::max(b, a + 3), base_ + 4),
+                                on_bare_paper(std::max(b, a + 3), base_ + 11), on_bare_paper(a, base_ + 11)},
+                               {}, {Role::ink, {}, {}}));
             const double half = likely_width(s.name) / 2 + 3, middle = (a + b) / 2;
             if (middle - half < free_from) continue;
             write(middle, base_ + 20, s.name, Role::ink, Align::centre);
@@ -181,7 +173,6 @@ class Draft {
     StripPart part_;
     double left_, right_, top_, base_;
     double low_ = 0, high_ = 1;  // drawn upward, in the chart's unit
-    Drawing drawing_;
 };
 
 }  // namespace

@@ -2,25 +2,21 @@
 
 #include <algorithm>
 
+#include "drawing/paper_draft.h"
 #include "words/quantities.h"
 
 namespace mossbed {
 namespace {
 
-void draw_series(const PunchingMend::Series& s, double left, double right, double top, Drawing& to) {
+void draw_series(const PunchingMend::Series& s, double left, double right, double top, PaperDraft& to) {
     const double limit = top + 24, base = top + 46;
-    auto write = [&](double x, double y, std::string text, Align align) {
-        Text t;
-        t.at = on_bare_paper(x, y), t.text = std::move(text), t.tone = Role::faint, t.align = align;
-        to.add(Layer::notes, std::move(t));
-    };
     double low = 1e300, high = -1e300;
     for (const Try& t : s.tries) low = std::min(low, t.size), high = std::max(high, t.size);
     const double room = right - left - 8;
     auto x_of = [&](double size) { return left + 4 + (high > low ? (size - low) / (high - low) * room : room / 2); };
     auto y_of = [&](double use) { return limit - (std::clamp(use, 0.6, 1.5) - 1) * 44; };
-    to.add(Layer::punching, open({on_bare_paper(left, limit), on_bare_paper(right, limit)}, {Role::ink, 1.2}));
-    to.add(Layer::punching, open({on_bare_paper(left, base), on_bare_paper(right, base)}, {Role::line, 0.8}));
+    to.line(Layer::punching, left, limit, right, limit, {Role::ink, 1.2});
+    to.line(Layer::punching, left, base, right, base, {Role::line, 0.8});
     const Try* best = nullptr;
     for (const Try& t : s.tries)
         if (t.passes() && (!best || t.size < best->size)) best = &t;
@@ -30,21 +26,22 @@ void draw_series(const PunchingMend::Series& s, double left, double right, doubl
         d.at = on_bare_paper(x_of(t.size), y_of(*t.use)), d.radius = &t == best ? 4 : 2.4;
         d.fill = {Tone(t.passes() ? Role::moss : Role::rust, &t == best ? 255 : 150), {}, {}};
         if (&t == best) d.stroke = {Role::ink, 1.2};
-        to.add(Layer::punching, std::move(d));
+        to.drawing.add(Layer::punching, std::move(d));
     }
     auto number = [&](double v) { return typeset(written(v, v == std::floor(v) && high > 3 ? 0 : 2)); };
-    const bool all_fit = likely_width(number(low)) + likely_width(s.of) + likely_width(number(high)) + 16 < right - left;
+    const bool all_fit =
+        likely_width(number(low)) + likely_width(s.of) + likely_width(number(high)) + 16 < right - left;
     if (high > low && all_fit) {
-        write(left, base + 12, number(low), Align::left);
-        write(right, base + 12, number(high), Align::right);
+        to.write(left, base + 12, number(low), Role::faint, Align::left);
+        to.write(right, base + 12, number(high), Role::faint, Align::right);
     }
-    write((left + right) / 2, base + 12, s.of, Align::centre);
+    to.write((left + right) / 2, base + 12, s.of, Role::faint, Align::centre);
 }
 
 }  // namespace
 
 Drawing tries_chart(const PunchingMend& mend, const Box& paper) {
-    Drawing d;
+    PaperDraft d;
     const size_t n = std::max<size_t>(1, mend.series.size());
     constexpr double gap = 10;
     const double width = (paper.width() - 8 - gap * double(n - 1)) / double(n);
@@ -52,7 +49,7 @@ Drawing tries_chart(const PunchingMend& mend, const Box& paper) {
         const double left = paper.low.x + 4 + double(k) * (width + gap);
         draw_series(mend.series[k], left, left + width, paper.low.y + 2, d);
     }
-    return d;
+    return std::move(d.drawing);
 }
 
 }  // namespace mossbed

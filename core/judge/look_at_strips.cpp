@@ -1,5 +1,8 @@
 #include <fmt/format.h>
 
+#include <cmath>
+#include <numbers>
+
 #include "core/judge/strip_judge.h"
 
 namespace mossbed {
@@ -32,6 +35,31 @@ const Column* column_that_it_spreads(const Model& m, const StripAnswer& s, const
     return nullptr;
 }
 
+namespace {
+
+// Degrees from the bars to the slab's sides, −45 to 45, where most of its rim runs along one way or across it; else
+// nothing.
+std::optional<double> bars_askew(const Model& m) {
+    const auto* rim = std::get_if<Polygon>(&m.slab.outline);
+    if (!rim || rim->size() < 3) return {};
+    auto from_bars = [&](size_t i) {
+        const Point side = (*rim)[(i + 1) % rim->size()] - (*rim)[i];
+        return std::remainder(std::atan2(side.y, side.x) * 180 / std::numbers::pi - m.steel.angle, 90);
+    };
+    auto length_of = [&](size_t i) { return distance((*rim)[i], (*rim)[(i + 1) % rim->size()]); };
+    double whole = 0, most = 0, askew = 0;
+    for (size_t i = 0; i < rim->size(); ++i) {
+        whole += length_of(i);
+        double along = 0;
+        for (size_t k = 0; k < rim->size(); ++k)
+            if (std::abs(std::remainder(from_bars(k) - from_bars(i), 90)) < 1) along += length_of(k);
+        if (along > most) most = along, askew = from_bars(i);
+    }
+    return most > 0.7 * whole ? std::optional(askew) : std::nullopt;
+}
+
+}  // namespace
+
 std::vector<Row> look_at_strips(const Model& m, const StripDemand& demand, const BaseBars& bars,
                                 const DesignCode* code) {
     std::vector<Row> rows;
@@ -43,6 +71,12 @@ std::vector<Row> look_at_strips(const Model& m, const StripDemand& demand, const
     if (!m.steel.twisting)
         say("twisting", "Twisting left out",
             "steel.twisting is off: strips are designed for mx alone, twisting moments reach no steel.");
+    if (const auto askew = bars_askew(m); askew && std::abs(*askew) > 3)
+        say("bars askew", "Bars lie askew to the slab's sides",
+            fmt::format(
+                "They lie {:.0f}° from its sides; at {:.1f}° (steel.angle) they would lie along them, and strips "
+                "would not run out of the slab askew.",
+                std::abs(*askew), std::remainder(m.steel.angle + *askew, 180)));
     for (const StripAnswer& s : demand.strips) {
         const std::string& id = s.strip.id;
         if (s.turned_round)

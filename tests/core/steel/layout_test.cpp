@@ -180,6 +180,24 @@ TEST(StripLayout, TurnedWithItsBarsAnLNeedsTheSameSteel) {
     EXPECT_NEAR(a->steel.steel_kg, b->steel.steel_kg, 0.002 * a->steel.steel_kg);
 }
 
+TEST(StripLayout, BarsAskewToTheSidesAreTold) {
+    auto told = [](const Model& m) -> std::optional<Row> {
+        for (const Row& r : solve(m)->checks)
+            if (r.id == "model" && r.item == "bars askew") return r;
+        return std::nullopt;
+    };
+    Model m = l_shape(30);
+    EXPECT_FALSE(told(m));
+    m.steel.angle = 0;
+    ASSERT_TRUE(told(m));
+    EXPECT_THAT(told(m)->note, ::testing::HasSubstr("at 30.0°"));
+    EXPECT_EQ(told(m)->status, Status::not_checked);
+    m.steel.angle = -60;  // along the other sides
+    EXPECT_FALSE(told(m));
+    m.slab.outline = Circle{{0, 0}, 20};
+    EXPECT_FALSE(told(m));
+}
+
 // A single column on a stiff pad: the whole asks for M = p B l²/2 at the face; its band takes two thirds at least.
 TEST(BandOfALine, TakesTwoThirdsAtLeastAndSaysSo) {
     Model m = pad_model();
