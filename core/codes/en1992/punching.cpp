@@ -188,9 +188,8 @@ double EuropeanCode::legs_that_count(const PunchingCase& p, double a) const {
     for (const LinkLegs& l : p.links) {
         const Crossed c(l, a, p.d);
         const bool beyond = a >= l.end() + held_beyond * p.d - 1e-9;
-        least = std::min(least, beyond || c.perimeters == 0
-                                    ? 0.0
-                                    : c.count * c.legs / c.perimeters * area_of_bar(l.diameter));
+        least = std::min(least,
+                         beyond || c.perimeters == 0 ? 0.0 : c.count * c.legs / c.perimeters * area_of_bar(l.diameter));
     }
     return double(p.links.size()) * least;
 }
@@ -391,10 +390,11 @@ void EuropeanCode::write_punching(const PunchingCase& p, const Perimeter& at, co
              .unit = Unit::megapascal,
              .clause = "(6.49)"});
     // What the strength is before its 2d/a, in symbols.
-    std::string strength = p.pull > 0 ? "{v_Rd,c}" : "max({v_Rd,c}, {v_min})";
+    const std::string strength = p.pull > 0 ? "{v_Rd,c}" : "max({v_Rd,c}, {v_min})";
     std::vector<Measure> of{{"v_Rd,c", p.pull > 0 ? v_c : b.v_c, Unit::megapascal}};
     if (p.pull <= 0) of.push_back({"v_min", b.v_min, Unit::megapascal});
-    const bool nearer = at.a<2 * p.d, held = along_it.steel> 0;
+    const bool nearer = at.a < 2 * p.d;
+    const bool held = along_it.steel > 0;
     Term borne_there{.text = held ? "borne by concrete alone" : "borne",
                      .symbol = held ? "v_Rd,c(a)" : "v_Rd",
                      .value = along_it.ud > 0 ? along_it.concrete / along_it.ud : v.v_limit,
