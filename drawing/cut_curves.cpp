@@ -114,7 +114,7 @@ void draw_cone_of_cut(CutDraft& d) {
     const Point from = d.scene.line[0], u = unit(d.scene.line[1] - from);
     const double top = d.upper_side(narrow->first), base = d.underside(narrow->first), cover = 0.08 * (top - base);
     for (Point leg : p->link_legs)  // those near the cut
-        if (std::abs(cross(u, leg - from)) < p->d / 4)
+        if (std::abs(cross(u, leg - from)) < p->d / 2)
             d.line(Layer::bars, d.frame.at(dot(leg - from, u), base + cover),
                    d.frame.at(dot(leg - from, u), top - cover), {Role::ink, 1.2});
     Text t;
