@@ -12,9 +12,8 @@ StripPane::StripPane(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk)
     setObjectName("strip-pane");
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
-    connect(desk, &Desk::changed, this, [this] {
-        if (isVisible()) follow();
-    });
+    connect(desk, &Desk::changed, this, [this] { follow(); });
+    follow();
 }
 
 void StripPane::follow() {
@@ -56,7 +55,6 @@ QString StripPane::reading(QPointF at) const {
 }
 
 void StripPane::paintEvent(QPaintEvent*) {
-    follow();
     QPainter painter(this);
     painter.fillRect(rect(), look::sheet);
     if (line_.s.size() < 2) {

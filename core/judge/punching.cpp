@@ -513,12 +513,6 @@ class ItemPunching {
     std::string words_of_place() const { return where_.starts_with("round") ? where_ : "at " + where_; }
     bool has_starters() const { return column().starter_diameter && column().starter_number; }
     const Column& column() const { return s_.m().columns[size_t(item_.columns[0])]; }
-    double concrete_of_column() const {  // MPa, of the slab or the patch below it
-        std::string id = s_.m().slab.concrete;
-        for (const SlabPatch& t : s_.m().slab.patches)
-            if (contains(t.outline, column().at)) id = t.concrete;
-        return concrete_of(s_.m(), id).fck;
-    }
     // Whether the column's own bars hold its pull in the slab.
     void add_starters() {
         if (item_.columns.size() != 1 || most_pull_ >= -1e-6 || !has_starters()) return;
@@ -534,7 +528,7 @@ class ItemPunching {
             by.line({.text = "pull in " + pulls_in_, .symbol = "N", .value = -most_pull_, .unit = Unit::kilonewton});
             const DesignCode::Starters need =
                 s_.code().starter_bars(*column().starter_diameter, *column().starter_number, -most_pull_,
-                                       concrete_of_column(), steel->fyk, &by);
+                                       strength_below(s_.m(), column().at), steel->fyk, &by);
             by.line(
                 {.text = "depth that is there, down to the bottom cover", .value = there, .unit = Unit::millimetre});
             r.value = -most_pull_, r.limit = need.force;

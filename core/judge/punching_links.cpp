@@ -70,13 +70,17 @@ LinkLegs legs_beyond(const LinksOfColumn& links, const Polygon& swept) {
     return out;
 }
 
+double strength_below(const Model& m, Point at) {
+    std::string concrete = m.slab.concrete;
+    for (const SlabPatch& t : m.slab.patches)
+        if (contains(t.outline, at)) concrete = t.concrete;
+    return concrete_of(m, concrete).fck;
+}
+
 LinkRules link_rules(const PunchedSlab& slab, const Column& c, const LinksOfColumn& links, Face bars, Working* by) {
     const double h = thickness_at(slab.m, c.at);
-    std::string concrete = slab.m.slab.concrete;
-    for (const SlabPatch& t : slab.m.slab.patches)
-        if (contains(t.outline, c.at)) concrete = t.concrete;
-    return slab.code.link_rules(links.laid, h, slab.depth(h, bars), concrete_of(slab.m, concrete).fck,
-                                steel_of(slab.m).fyk, by);
+    return slab.code.link_rules(links.laid, h, slab.depth(h, bars), strength_below(slab.m, c.at), steel_of(slab.m).fyk,
+                                by);
 }
 
 std::optional<Row> judge_links(const PunchedSlab& slab, const Column& c, const std::optional<LinksOfColumn>& links) {

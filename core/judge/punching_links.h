@@ -24,6 +24,8 @@ std::vector<std::optional<LinksOfColumn>> lay_links(const PunchedSlab& slab, con
 // that lies outside it, as no engineer says where round the column the first leg stands.
 LinkLegs legs_beyond(const LinksOfColumn& links, const Polygon& swept);
 
+double strength_below(const Model& m, Point at);  // MPa, of the concrete of the slab or the patch there
+
 LinkRules link_rules(const PunchedSlab& slab, const Column& column, const LinksOfColumn& links, Face bars,
                      Working* by = nullptr);
 
