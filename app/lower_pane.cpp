@@ -208,6 +208,7 @@ void LowerPane::show_other(Pane*& pane, bool& shows) {
     stack_->setCurrentWidget(pane);
     pane->setFocus();
     refresh_head();
+    QMetaObject::invokeMethod(this, &LowerPane::refresh_head, Qt::QueuedConnection);  // once the head has its widths
 }
 
 void LowerPane::show_curve() { show_other(curve_, shows_curve_); }
