@@ -1,5 +1,6 @@
 #include "app/desk.h"
 
+#include "core/model/strip_area.h"
 #include "core/answer/compare.h"
 #include "core/answer/convergence.h"
 #include "core/arrange/choice.h"
@@ -111,7 +112,7 @@ QString table_of(const std::vector<BracketRow>& rows) {
 }  // namespace
 
 constexpr std::array asides{&Desk::mesh_report, &Desk::comparison_report, &Desk::bracket_report, &Desk::curve_report,
-                            &Desk::mends_report};
+                            &Desk::mends_report, &Desk::least_steel_report};
 
 void Desk::run_aside(QString Desk::*report, const QString& busy, SideRun::Work work, std::function<void()> done) {
     for (QString Desk::*other : asides)
@@ -150,12 +151,6 @@ bool is_of_strip(const Row& r, const StripAnswer& s) {
     return r.item == s.strip.id || r.item == s.strip.id + " bottom" || r.item == s.strip.id + " top";
 }
 
-bool lies_on(const StripAnswer& s, Point at) {
-    const Point u = unit(s.strip.axis[1] - s.strip.axis[0]), r = at - s.strip.axis[0];
-    const double t = dot(r, u), off = cross(u, r);
-    return t >= 0 && t <= distance(s.strip.axis[0], s.strip.axis[1]) && off <= s.strip.reach[0] &&
-           off >= -s.strip.reach[1];
-}
 
 }  // namespace
 
@@ -174,14 +169,18 @@ const StripAnswer* Desk::strip() const {
 void Desk::take_strip_at(Point at) {
     if (!answer_) return;
     const StripAnswer* now = strip();
-    Direction wanted = quantity == Quantity::my ? Direction::y : Direction::x;
-    if (now && now->strip.direction == wanted && lies_on(*now, at) && now->strip.id == strip_)
+    Direction wanted = quantity == Quantity::margin ? bars_direction
+                       : quantity == Quantity::my   ? Direction::y
+                                                    : Direction::x;
+    if (now && now->strip.direction == wanted && lies_on(now->strip, at) && now->strip.id == strip_)
         wanted = wanted == Direction::x ? Direction::y : Direction::x;
     for (const StripAnswer& s : answer_->steel.strips)
-        if (s.strip.direction == wanted && lies_on(s, at)) {
+        if (s.strip.direction == wanted && lies_on(s.strip, at)) {
             strip_ = s.strip.id;
             if (quantity == Quantity::mx || quantity == Quantity::my)
                 quantity = wanted == Direction::x ? Quantity::mx : Quantity::my, refresh_maps();
+            if (quantity == Quantity::margin) bars_direction = wanted, refresh_maps();
+            if (const auto& own = this->now().steel.strips; own && find_id(*own, strip_)) return choose({{ThingKind::strip, strip_}});
             return tell(view);
         }
 }
@@ -226,6 +225,36 @@ void Desk::take_mend(size_t index) {
     if (index >= mends.size() || !mends[index].model) return;
     const PunchingMend mend = mends[index];  // the edit lets go of them
     document_.apply("Take " + QString::fromStdString(mend.what), Model(*mend.model));
+}
+
+void Desk::look_at_bars(Face face, Direction direction) {
+    bars_face = face, bars_direction = direction;
+    look_at(Quantity::margin);
+}
+
+const LaidBars& Desk::bars() const {
+    if (answer_ && !answer_->coarse && bars_of_ != answer_) bars_of_ = answer_, bars_ = list_bars(*answer_, *answer_);
+    if (!answer_) bars_of_.reset(), bars_ = {};
+    return bars_;
+}
+
+void Desk::seek_least_steel(int most) {
+    auto made = std::make_shared<LeastSteel>();
+    run_aside(
+        &Desk::least_steel_report, "Putting bars together …",
+        [m = now(), most, made, before = in_step() ? answer_ : nullptr](const Progress& p) {
+            *made = mossbed::least_steel(m, most, before.get(), p);
+            return QString();
+        },
+        [this, made] {
+            if (least_steel_report.isEmpty()) least_steel = *made;  // else why there is none
+        });
+}
+
+void Desk::take_least_steel() {
+    if (!least_steel || !least_steel->model) return;
+    const LeastSteel found = *least_steel;  // the edit lets go of it
+    document_.apply(QString("Take %1 groups of bars").arg(found.scheme().groups()), Model(*found.model));
 }
 
 void Desk::pick_for_curve(Point at) {
@@ -317,6 +346,20 @@ void Desk::refresh_patterns() {
     renew([](auto& m) -> auto& { return m.steel.links; });
     if (patterns.loads.cases.empty()) patterns.loads.cases = fresh.loads.cases;
     drawn_last_ = fresh;
+    // A strip that is drawn makes those laid out now the model's own.
+    Strip like;
+    like.id = pattern, like.reach = {1.5, 1.5};
+    if (patterns.steel.strips && !patterns.steel.strips->empty()) like.reach = patterns.steel.strips->front().reach;
+    patterns.steel.strips = std::vector<Strip>{like};
+    if (!now().steel.strips)
+        for (Strip& s : strips_laid()) patterns.steel.strips->push_back(std::move(s));
+}
+
+std::vector<Strip> Desk::strips_laid() const {
+    std::vector<Strip> out;
+    if (answer_)
+        for (const StripAnswer& s : answer_->steel.strips) out.push_back(s.strip);
+    return out;
 }
 
 void Desk::on_model() {
@@ -325,7 +368,7 @@ void Desk::on_model() {
     said_of_loads_.clear();  // what was said was about another model
     if (taking_table) taking_table->take_again(now());
     if (taking_drawing) taking_drawing->take_again(now());
-    curve.reset(), mends.clear();
+    curve.reset(), mends.clear(), least_steel.reset();
     if (std::any_of(asides.begin(), asides.end(), [&](auto report) { return !(this->*report).isEmpty(); })) {
         aside_.give_up();
         for (auto report : asides) (this->*report).clear();  // they were about another model
@@ -358,7 +401,7 @@ void Desk::start_clean() {
     answer_revision_ =
         document_.revision() + 1;  // of the model that comes: what still runs for the old one is not heard
     problems_.clear(), bands_.clear(), chosen.clear();
-    punched_.clear(), strip_.clear(), mends.clear();
+    punched_.clear(), strip_.clear(), mends.clear(), least_steel.reset();
     flag.reset(), flag_area.clear(), curve_at.clear(), pin.reset(), hair.reset(), pointer_at.reset();
     taking.reset(), taking_table.reset(), taking_drawing.reset(), last_table_.reset();
     combination_id.clear(), load_case.clear(), envelope_.reset(), cut_is_set_ = false;
@@ -463,9 +506,18 @@ void Desk::keep_state_sound() {
 
 void Desk::refresh_maps() {
     map_ = settlement_ = {};
+    tightest_.reset();
     shapes_ = {};
     lifted_ = over_ = nullptr;
     by_ = {};
+    if (quantity == Quantity::margin && answer_ && !answer_->coarse) {  // of all combinations, whichever is looked at
+        MarginMap margin = margin_map(*answer_, *answer_, bars_face, bars_direction);
+        map_ = std::move(margin.map), tightest_ = margin.tightest;
+        if (map_.corner.empty()) return;
+        shapes_ = shapes_of(answer_->mesh, map_, bands(), quantity);
+        if (map_.least < 0) over_ = region(answer_->mesh, map_, 0, false);
+        return;
+    }
     if (envelope_ && answer_) return refresh_envelope();
     const CombinationAnswer* c = combination();
     if (!c || !c->has_field()) return;
@@ -532,7 +584,7 @@ void Desk::go_to(Stop s) {
             quantity = Quantity::pressure;
             break;
         case Stop::steel:
-            quantity = Quantity::mx;
+            quantity = Quantity::margin;
             break;
         case Stop::loads:
         case Stop::shear:
@@ -631,7 +683,10 @@ void Desk::remove(const Things& things) {
 void Desk::choose(Things things) {
     said_of_loads_.clear(), punched_.clear();
     chosen = std::move(things);
-    if (stop == Stop::steel && chosen.empty() && pointer_at) take_strip_at(*pointer_at);
+    if (const Thing* t = only_one(chosen, ThingKind::strip)) strip_ = t->id;
+    if (const Thing* t = only_one(chosen, ThingKind::extra_bars); t && quantity == Quantity::margin)
+        if (const ExtraBars* e = find_id(now().steel.extra, t->id); e)
+            if (e->face != bars_face || e->direction != bars_direction) look_at_bars(e->face, e->direction);
     if (const PunchingAnswer* p = punching()) {  // at Shear the Cut shows its cone, below it what pushes back
         cut_through(p->centre);
         if (!envelope_ && combination_id != p->combination) combination_id = p->combination, refresh_maps();
@@ -671,7 +726,12 @@ void Desk::fly_to(const Row& row) {
     if (row.id == "bending" || row.id == "one-way-shear") {
         for (const StripAnswer& s : answer_ ? answer_->steel.strips : std::vector<StripAnswer>{})
             if (is_of_strip(row, s)) {
-                quantity = s.strip.direction == Direction::x ? Quantity::mx : Quantity::my;
+                if (stop == Stop::steel && row.id == "bending") {
+                    quantity = Quantity::margin, bars_direction = s.strip.direction;
+                    bars_face = row.item.ends_with(" top") ? Face::top : Face::bottom;
+                } else {
+                    quantity = s.strip.direction == Direction::x ? Quantity::mx : Quantity::my;
+                }
                 strip_ = s.strip.id;
             }
     }

@@ -13,6 +13,9 @@
 #include "app/taking.h"
 #include "app/tools/tool_kind.h"
 #include "core/answer/combination_summary.h"
+#include "core/answer/least_steel.h"
+#include "core/bars/laid_bars.h"
+#include "core/judge/margin_map.h"
 #include "core/answer/curve.h"
 #include "core/answer/punching_mends.h"
 #include "core/fields/depth_chart.h"
@@ -144,7 +147,20 @@ class Desk : public QObject {
 
     // The strip in hand: taken by a click or with its row, else the one that is used most; null where there are none.
     const StripAnswer* strip() const;
+    std::vector<Strip> strips_laid() const;  // as they are in the answer
     void take_strip_at(Point at);  // along the bars of the map; clicked again, the one across
+
+    // The Weave: bars of one face and direction with their margin.
+    Face bars_face = Face::bottom;
+    Direction bars_direction = Direction::x;
+    void look_at_bars(Face face, Direction direction);
+    const LaidBars& bars() const;  // of the last full answer
+    const std::optional<MarginMap::Tightest>& tightest() const { return tightest_; }
+    // Base and extra bars put together, tried beside the engine until the model changes. `most`: groups; 0: the model's.
+    void seek_least_steel(int most = 0);
+    std::optional<LeastSteel> least_steel;
+    QString least_steel_report;  // that it is being tried, or why it cannot be
+    void take_least_steel();
 
     // Punching: the row looked at, of the one column or wall that is chosen, else of the last row flown to.
     std::string punched() const;
@@ -206,6 +222,9 @@ class Desk : public QObject {
     Things said_of_loads_;  // that their loads go too
     std::string punched_;   // the row of punching flown to last
     std::string strip_;     // the strip taken last
+    std::optional<MarginMap::Tightest> tightest_;
+    mutable LaidBars bars_;
+    mutable std::shared_ptr<const Answer> bars_of_;
     void refresh_patterns();
     std::optional<Model> drawn_last_;  // the patterns as the model gave them; none: of another document
     FieldMap map_, settlement_;

@@ -36,7 +36,8 @@ const std::map<ThingKind, OneAndMany>& words_of_kinds() {
         {ThingKind::borehole, {"borehole", "boreholes"}},
         {ThingKind::load, {"load", "loads"}},
         {ThingKind::extra_bars, {"extra bars", "sets of extra bars"}},
-        {ThingKind::links, {"links", "areas of links"}}};
+        {ThingKind::links, {"links", "areas of links"}},
+        {ThingKind::strip, {"strip", "strips"}}};
     return names;
 }
 }  // namespace

@@ -75,6 +75,10 @@ LowerPane::LowerPane(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk)
     strip_tab_->setCheckable(true);
     connect(strip_tab_, &QToolButton::clicked, this, &LowerPane::show_strip);
     head->addWidget(strip_tab_);
+    bars_tab_ = add_button("Bars", "pane-bars");
+    bars_tab_->setCheckable(true);
+    connect(bars_tab_, &QToolButton::clicked, this, &LowerPane::show_bars);
+    head->addWidget(bars_tab_);
     text_ = new QLabel;
     text_->setProperty("faint", true);
     text_->setFont(look::font(look::Size::small));
@@ -167,8 +171,10 @@ void LowerPane::follow_stop() {
     curve_tab_->setVisible(desk_->stop == Stop::contact);
     punching_tab_->setVisible(desk_->stop == Stop::shear);
     strip_tab_->setVisible(desk_->stop == Stop::steel);
+    bars_tab_->setVisible(desk_->stop == Stop::steel);
     if ((shows_combinations_ && !combine) || (shows_curve_ && desk_->stop != Stop::contact) ||
-        (shows_punching_ && desk_->stop != Stop::shear) || (shows_strip_ && desk_->stop != Stop::steel))
+        (shows_punching_ && desk_->stop != Stop::shear) ||
+        ((shows_strip_ || shows_bars_) && desk_->stop != Stop::steel))
         show_cut();
     if (current_ && std::find(offered.begin(), offered.end(), *current_) == offered.end()) show_cut();
 }
@@ -184,7 +190,7 @@ void LowerPane::show_cut() {
 
 void LowerPane::show_combinations() {
     current_.reset();
-    shows_curve_ = shows_punching_ = shows_strip_ = false, shows_combinations_ = true;
+    shows_curve_ = shows_punching_ = shows_strip_ = shows_bars_ = false, shows_combinations_ = true;
     desk_->combining = true;
     if (!combinations_) {
         combinations_ = new CombinationTable(desk_);
@@ -221,8 +227,14 @@ void LowerPane::show_strip() {
     if (is_new) connect(strip_, &StripPane::head_changed, this, &LowerPane::refresh_head);
 }
 
+void LowerPane::show_bars() {
+    show_other(bars_, shows_bars_);
+    bars_->rows()->refresh();
+    refresh_head();
+}
+
 void LowerPane::leave_others() {
-    shows_curve_ = shows_combinations_ = shows_punching_ = shows_strip_ = false;
+    shows_curve_ = shows_combinations_ = shows_punching_ = shows_strip_ = shows_bars_ = false;
     if (!std::exchange(desk_->combining, false)) return;
     QMetaObject::invokeMethod(
         desk_, [d = desk_] { d->tell(Desk::view); }, Qt::QueuedConnection);
@@ -282,6 +294,7 @@ void LowerPane::refresh_head() {
     curve_tab_->setChecked(shows_curve_);
     punching_tab_->setChecked(shows_punching_);
     strip_tab_->setChecked(shows_strip_);
+    bars_tab_->setChecked(shows_bars_);
     const StripAnswer* strip = desk_->stop == Stop::steel ? desk_->strip() : nullptr;
     strip_tab_->setText(strip ? "Strip " + q(strip->strip.id) : QString("Strip"));
     of_strip_->setVisible(shows_strip_);
@@ -311,6 +324,8 @@ void LowerPane::refresh_head() {
                            .arg(punching_->rows()->rowCount()));
     } else if (shows_strip_) {
         text_->setText(strip_->head());
+    } else if (shows_bars_) {
+        text_->setText(bars_->head());
     } else if (shows_curve_) {
         text_->setText("load against settlement · Ctrl+C copies the table · Esc shows the Cut");
     } else {

@@ -17,6 +17,7 @@
 #include <atomic>
 #include <thread>
 
+#include "core/bars/schedule.h"
 #include "core/arrange/choice.h"
 #include "core/exchange/drawing_writer.h"
 #include "core/exchange/file_kind.h"
@@ -220,7 +221,7 @@ void MainWindow::show_tools() {
 
 void MainWindow::take(ToolKind kind) {
     if (kind == ToolKind::ground_patch && desk_.stop != Stop::ground) desk_.go_to(Stop::ground);  // seen there only
-    if (kind == ToolKind::extra_bars && desk_.stop != Stop::steel) desk_.go_to(Stop::steel);  // likewise
+    if ((kind == ToolKind::extra_bars || kind == ToolKind::strip) && desk_.stop != Stop::steel) desk_.go_to(Stop::steel);  // likewise
     if (kind == ToolKind::links && !is_offered(kind, desk_.stop)) desk_.go_to(Stop::shear);
     plan_->take(kind);
     plan_->setFocus();
@@ -257,7 +258,7 @@ void MainWindow::make_keys_page() {
     auto* grid = new QGridLayout(keys_);
     grid->setContentsMargins(18, 12, 18, 14);
     grid->setHorizontalSpacing(18);
-    static constexpr std::array<std::pair<const char*, const char*>, 18> all{
+    static constexpr std::array<std::pair<const char*, const char*>, 19> all{
         {{"Alt+1 … Alt+7", "the stops, from Ground to Sheets"},
          {"Page Up, Page Down", "combination before, next combination"},
          {"Ctrl+1 … Ctrl+9", "choose; draw slab, columns, walls, ribs, patches, openings, lines, ground patches"},
@@ -275,6 +276,7 @@ void MainWindow::make_keys_page() {
          {"Wheel, middle button", "zoom; move the sheet"},
          {"Alt while dragging", "lets go of the snap"},
          {"Home", "show all"},
+         {"F7", "at Steel: bars of the next face or direction"},
          {"F8", "hold or resume the solving"}}};
     auto* title = new QLabel("Keys");
     title->setFont(look::font(look::Size::large, true));
@@ -510,6 +512,7 @@ void MainWindow::make_menus() {
         const QString path = QFileDialog::getSaveFileName(this, "Export nodes", "nodes.csv", "Tables (*.csv)");
         if (!path.isEmpty()) write_file(path, [this] { return nodes_csv(*desk_.answer()); });
     });
+    act(file, "Export the schedule of &bars …", {}, "export-bars", [this] { export_bars(); });
     file->addSeparator();
     act(file, "Lay a &picture under the plan …", {}, "underlay", [this] {
         const QString path = QFileDialog::getOpenFileName(this, "Lay a picture under the plan", {},
@@ -552,6 +555,16 @@ void MainWindow::make_menus() {
     for (const QuantityInfo& q : quantities())
         act(view, QString::fromUtf8(q.title), {}, QString("map-") + q.key,
             [this, k = q.quantity] { desk_.look_at(k); });
+    for (Face f : {Face::bottom, Face::top})
+        for (Direction d : {Direction::x, Direction::y})
+            act(view, QString("Bars, %1 along %2").arg(name_of(f), name_of(d)), {},
+                QString("bars-%1-%2").arg(name_of(f), name_of(d)), [this, f, d] { look_at_bars(f, d); });
+    act(view, "Bars of the next face or direction", QKeySequence("F7"), "bars-next", [this] {
+        if (desk_.quantity != Quantity::margin) return look_at_bars(desk_.bars_face, desk_.bars_direction);
+        const bool turn = desk_.bars_direction == Direction::y;  // x, then y, then the other face
+        look_at_bars(turn ? (desk_.bars_face == Face::bottom ? Face::top : Face::bottom) : desk_.bars_face,
+                     turn ? Direction::x : Direction::y);
+    });
     view->addSeparator();
     act(view, "S&cale of the map …", {}, "map-scale", [this] { plan_->type_scale(); });
     act(view, "&Cut or table", QKeySequence("Ctrl+T"), "lower-pane-turn", [this] { lower_->turn(); });
@@ -589,6 +602,11 @@ void MainWindow::make_menus() {
         keys_->move(std::max(8, (plan_->width() - keys_->width()) / 2), 14);
         keys_->raise();
     });
+}
+
+void MainWindow::look_at_bars(Face face, Direction direction) {
+    if (desk_.stop != Stop::steel) desk_.go_to(Stop::steel);
+    desk_.look_at_bars(face, direction);
 }
 
 void MainWindow::follow(int what) {
@@ -756,6 +774,23 @@ void MainWindow::export_as(const QString& suffix) {
 bool MainWindow::write_export(const QString& path) {
     const bool drawing = QFileInfo(path).suffix().toLower() == "dxf";
     return write_file(path, [&] { return drawing ? write_drawing(desk_.now()) : columns_csv(desk_.now()); });
+}
+
+void MainWindow::export_bars() {
+    if (!desk_.in_step()) return say("There is no answer of this model yet; wait until it is solved.", true);
+    if (desk_.bars().marks.empty()) return say("There are no bars to list: give a design code, loads and rows.", true);
+    const QString path = QFileDialog::getSaveFileName(this, "Export the schedule of bars",
+                                                      desk_.document()->display_name().replace('/', '-') + "-bars.xlsx",
+                                                      "Workbooks (*.xlsx);;Tables (*.csv)");
+    if (!path.isEmpty()) write_bars(path);
+}
+
+bool MainWindow::write_bars(const QString& path) {
+    const bool table = QFileInfo(path).suffix().toLower() == "csv";
+    return write_file(path, [&] {
+        return table ? schedule_csv(desk_.bars())
+                     : schedule_xlsx(desk_.bars(), desk_.now().title, desk_.answer()->steel.concrete_m3);
+    });
 }
 
 bool MainWindow::write_file(const QString& path, const std::function<std::string()>& text) {

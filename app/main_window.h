@@ -48,6 +48,7 @@ class MainWindow : public QMainWindow {
     // Large files are read on a thread while the window stays alive; returns when it is open or was refused.
     bool open_file(const QString& path);
     bool write_export(const QString& path);  // a drawing or a table, by its suffix
+    bool write_bars(const QString& path);    // the schedule, likewise
     bool end_work_within(std::chrono::milliseconds patience) { return desk_.end_work_within(patience); }
     bool save_to(const QString& path);
     void look_for_unsaved();  // a copy that a crash left of the file in hand, or of a model without one: offered
@@ -68,6 +69,8 @@ class MainWindow : public QMainWindow {
   private:
     bool look_at_file(const QString& path);
     void export_as(const QString& suffix);
+    void export_bars();
+    void look_at_bars(Face face, Direction direction);
     bool write_file(const QString& path, const std::function<std::string()>& text);
     bool lay_under(const QString& path);  // a picture, dimmed behind the plan
     void take(ToolKind kind);

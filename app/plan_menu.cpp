@@ -153,7 +153,7 @@ std::vector<const Row*> rows_of_map(const Desk& desk, Point at) {
         default:
             if (!desk.answer()) break;
             for (const StripAnswer& s : desk.answer()->steel.strips)
-                if (contains(reach_of(s.strip), at))
+                if (contains(area_of(s.strip), at))
                     for (const Row* r : rows_about(desk, {ThingKind::strip, s.strip.id})) out.push_back(r);
     }
     return out;

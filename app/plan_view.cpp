@@ -5,6 +5,7 @@
 #include <QPainter>
 #include <QWheelEvent>
 
+#include "app/bars_switch.h"
 #include "app/field.h"
 #include "app/plan_menu.h"
 #include "draw/render.h"
@@ -16,6 +17,7 @@ PlanView::PlanView(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk) {
     setMouseTracking(true);
     setFocusPolicy(Qt::StrongFocus);
     setMinimumSize(300, 200);
+    switch_ = new BarsSwitch(desk, this);
     tool_ = make_tool(ToolKind::choose, *this);
     connect(desk, &Desk::changed, this, [this](int what) {
         if ((what & ~(Desk::state | Desk::pointer)) || desk_->in_step() != was_in_step_ || desk_->is_old() != was_old_)
@@ -152,6 +154,16 @@ PlanScene PlanView::scene() const {
         if (const PunchingAnswer* p = punched_at(*s.answer, *desk_->pointer_at)) s.hovered = p->id;
     s.mesh = desk_->stop == Stop::slab;
     s.strips = desk_->stop == Stop::steel;
+    s.bars_face = desk_->bars_face, s.bars_direction = desk_->bars_direction;
+    if (s.strips && s.quantity == Quantity::margin && s.answer) {
+        s.bars = &desk_->bars();
+        if (const auto& t = desk_->tightest()) {
+            s.tightest = t->at;
+            s.tightest_words = (t->use > 100 ? QString("no steel fits")
+                                             : "tightest " + look::number(t->use, 2) + " · " + QString::fromStdString(t->combination))
+                                   .toStdString();
+        }
+    }
     s.load_case = desk_->stop == Stop::loads ? desk_->load_case : "";
     s.cut = desk_->cut;
     s.hair = desk_->hair;
@@ -239,6 +251,10 @@ QString PlanView::reading() const {
     if (desk_->map().corner.empty()) return "";
     const Finder::Hit h = a->finder.at(*desk_->pointer_at);
     if (h.element < 0) return "";
+    if (desk_->quantity == Quantity::margin) {
+        const double v = desk_->map().at(h, a->mesh);
+        return look::with_unit(std::abs(v), "%") + (v < 0 ? " short of steel" : " of the bars to spare");
+    }
     const double s = desk_->settlement_map().at(h, a->mesh);
     QString text =
         desk_->quantity == Quantity::settlement
@@ -424,6 +440,7 @@ void PlanView::leaveEvent(QEvent*) {
 }
 
 void PlanView::resizeEvent(QResizeEvent* e) {
+    switch_->move(width() - switch_->width() - 10, 10);
     if (fitted_ || !e->oldSize().isValid()) return show_all();
     // what was in the middle stays there
     camera_.move_by(QPointF(e->size().width() - e->oldSize().width(), e->size().height() - e->oldSize().height()) / 2);

@@ -60,6 +60,7 @@ class PlanView : public QWidget, private ToolBench {
     QRectF foot() const { return {0.0, height() - plan_key_height, double(width()), plan_key_height}; }
     void let_go();  // of what is dragged
     void show_menu(QPointF at);
+    QWidget* switch_;          // of the Weave
     QFrame* scale_ = nullptr;  // where the ends of the map's key are typed
     void follow_hair();
 

@@ -36,8 +36,8 @@ Purpose SmallMaps::purpose() const {
 }
 
 Quantity SmallMaps::quantity() const {
-    return desk_->quantity == Quantity::none || desk_->quantity == Quantity::modulus ? Quantity::pressure
-                                                                                     : desk_->quantity;
+    const Quantity q = desk_->quantity;  // what is no combination's own has no small maps
+    return q == Quantity::none || q == Quantity::modulus || q == Quantity::margin ? Quantity::pressure : q;
 }
 
 QString SmallMaps::about() const {

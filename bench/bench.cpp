@@ -15,12 +15,14 @@
 
 #include "bench/growth.h"
 #include "core/answer/curve.h"
+#include "core/answer/least_steel.h"
 #include "core/answer/solve.h"
 #include "core/answer/solve_contact.h"
 #include "core/base/dense.h"
 #include "core/base/one_thread.h"
 #include "core/contact/contact.h"
 #include "core/file/model_file.h"
+#include "core/judge/margin_map.h"
 
 using namespace mossbed;
 
@@ -216,6 +218,26 @@ void demo_ledger_again(benchmark::State& s) {
     Model edited = demo();
     edited.steel.cover_bottom += 5;
     for (auto _ : s) benchmark::DoNotOptimize(solve(edited, {}, before.get()).get());
+}
+// Base and extra bars put together; and one size of them changed, the bars listed anew with it.
+void demo_least_steel(benchmark::State& s) {
+    const auto before = solve(demo());
+    double lighter = 0;
+    for (auto _ : s) {
+        const LeastSteel found = least_steel(demo(), 0, before.get());
+        lighter = 1 - found.scheme().kg / found.uniform_kg.value_or(found.scheme().kg);
+    }
+    s.counters["lighter"] = lighter;
+}
+void demo_bar_again(benchmark::State& s) {
+    const LeastSteel found = least_steel(demo(), 0, nullptr);
+    const auto before = solve(*found.model);
+    Model edited = *found.model;
+    edited.steel.bottom_x.diameter = *edited.steel.bottom_x.diameter + 4;
+    for (auto _ : s) {
+        const auto a = solve(edited, {}, before.get());
+        benchmark::DoNotOptimize(margin_map(*a, *a, Face::bottom, Direction::x).map.least);
+    }
 }
 // 500 columns in 40 strength combinations: a cover changes, so that all is judged again and nothing solved.
 void many_columns_again(benchmark::State& s) {
@@ -578,6 +600,8 @@ BENCHMARK(coupled)
     ->UseRealTime();
 BENCHMARK(demo_full)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(demo_ledger_again)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(demo_least_steel)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(demo_bar_again)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(many_columns_again)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(demo_combination_again)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(demo_contact_only)->Unit(benchmark::kMillisecond)->UseRealTime();
@@ -702,6 +726,11 @@ class Ratios : public benchmark::ConsoleReporter {
             time("demo_ledger_again/real_time"), time("demo_ledger_again/real_time") / time("demo_full/real_time"),
             time("demo_combination_again/real_time"),
             time("demo_combination_again/real_time") / time("demo_full/real_time"));
+        fmt::print(
+            "  demo: base and extra bars put together in {:.1f} s (1), {:.0f} % lighter than base bars alone (15); a bar "
+            "changed {:.0f} ms (50)\n",
+            time("demo_least_steel/real_time") / 1000, 100 * counts_["demo_least_steel/real_time/lighter"],
+            time("demo_bar_again/real_time"));
     }
 
   private:

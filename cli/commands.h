@@ -21,5 +21,7 @@ bool write(const Model& model, const std::string& path);  // false after the fau
 void add_import(CLI::App& app, int& code);
 // export: exit 0 all written, 2 not.
 void add_export(CLI::App& app, int& code);
+// least-steel, bars.
+void add_steel(CLI::App& app, int& code);
 
 }  // namespace mossbed

@@ -256,6 +256,7 @@ int run(int argc, char** argv) {
     add_import(app, code);
     add_export(app, code);
     add_mend(app, asked, code);
+    add_steel(app, code);
     add_schema(app, asked);
     try {
         app.parse(argc, argv);

@@ -25,7 +25,13 @@ QColor colour_at(Scale scale, double t) {
     static const std::vector<QColor> pressure{
         {0xEE, 0xF0, 0xEA}, {0x9D, 0xB7, 0xB7}, {0x4F, 0x7F, 0x8C}, {0x1F, 0x42, 0x54}};
     static const std::vector<QColor> moment{{0x2F, 0x5D, 0x73}, {0xF3, 0xEF, 0xE3}, {0xB5, 0x74, 0x2A}};
-    return mix(scale == Scale::settled ? settled : scale == Scale::pressure ? pressure : moment, t);
+    static const std::vector<QColor> margin{{0xE6, 0xBD, 0xAC}, {0xF1, 0xDF, 0xB4}, {0xF1, 0xEE, 0xDF},
+                                            {0xDA, 0xE0, 0xC8}, {0xC3, 0xCE, 0xAC}, {0xAE, 0xBE, 0x92}};
+    return mix(scale == Scale::settled    ? settled
+               : scale == Scale::pressure ? pressure
+               : scale == Scale::margin   ? margin
+                                          : moment,
+               t);
 }
 
 namespace {

@@ -264,6 +264,7 @@ Drawing plan_drawing(const PlanScene& s, const View& view, const Box& paper) {
         draw_openings(d);
         if (s.strips) {
             of_the_answer(draw_strips);
+            if (s.bars) of_the_answer(draw_bars);
             draw_extra_bars(d);
         }
         if (s.strips || s.uses) draw_links(d);
@@ -281,6 +282,7 @@ Drawing plan_drawing(const PlanScene& s, const View& view, const Box& paper) {
         write_names_of_patches(d);
         if (s.uses) of_the_answer(write_uses);
         if (!s.load_case.empty()) write_loads_along(d);
+        if (s.bars) of_the_answer(draw_tightest);
         of_the_answer(draw_flag);
         of_the_answer(draw_landing);
         draw_traced(d);

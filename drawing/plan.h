@@ -1,6 +1,8 @@
 // The plan as it stands on a sheet: slab, what stands on it, a map with its key, what is chosen.
 #pragma once
 #include "core/answer/answer.h"
+#include "core/bars/laid_bars.h"
+#include "core/model/strip_area.h"
 #include "drawing/map_shapes.h"
 
 namespace mossbed {
@@ -21,6 +23,12 @@ struct PlanScene {
     std::string strip;     // the one in hand
     std::string hovered;   // the one that the pointer is over
     bool strips = false;
+    // The Weave: bars of one face and direction where they lie, and where they are used most.
+    const LaidBars* bars = nullptr;  // none: not the Weave
+    Face bars_face = Face::bottom;
+    Direction bars_direction = Direction::x;
+    std::optional<Point> tightest;
+    std::string tightest_words;
     bool mesh = false;      // its cells, the worst marked
     std::string load_case;  // discs of this case; empty: none
     std::array<Point, 2> cut{};
@@ -69,8 +77,6 @@ constexpr double plan_key_height = 50;  // paper units
 Drawing plan_key_of_uses(const Box& paper);
 double perimeter_weight(double use);  // paper units
 
-// What a strip covers: its axis with its reach to both sides.
-Polygon reach_of(const Strip& strip);
 // Outer rim, inner rim of a ring, openings; round rims as chords within a paper unit or so.
 Rings slab_rings(const Model& model, const View& view);
 

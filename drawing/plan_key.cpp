@@ -23,20 +23,24 @@ class KeyDraft {
         const bool rough = s_.moving && needs_fine_mesh(s_.quantity);
         write(bar_.low.x, bar_.low.y - 9,
               rough ? std::string(info_.title) + " · no peaks yet"
-                    : std::string(info_.title) + " · " +
-                          (s_.envelope.empty() ? s_.combination->combination.id : s_.envelope),
+                    : std::string(info_.title) + of_what(),
               rough ? Role::faint : Role::ink, Align::left, true);
         draw_bar();
         draw_numbers();
         notes_ = {bar_.low.x - 22, bar_.low.y - 9};
         draw_mark();
-        if (s_.lifted) draw_lifted();
+        if (s_.lifted && s_.quantity != Quantity::margin) draw_lifted();
         if (s_.stale) note("of before the edit", Role::faint);
         for (Mark& m : drawing_.marks) m.faded = s_.stale;
         return {std::move(drawing_), bar_};
     }
 
   private:
+    std::string of_what() const {
+        if (s_.quantity == Quantity::margin)
+            return std::string(", ") + name_of(s_.bars_face) + " " + name_of(s_.bars_direction) + " · all of strength";
+        return " · " + (s_.envelope.empty() ? s_.combination->combination.id : s_.envelope);
+    }
     double at(double value) const {
         return bar_.low.x + bar_.width() * (value - bands_.low) / (bands_.high - bands_.low);
     }
@@ -72,6 +76,7 @@ class KeyDraft {
     }
     // What the ground or a limit says about the quantity.
     void draw_mark() {
+        if (s_.quantity == Quantity::margin && s_.over) note("short of steel: hatched", Role::rust);
         if (s_.quantity != Quantity::pressure) return;
         const Ground& g = s_.model->ground;
         const std::optional<double> limit = limit_of_largest_pressure(*s_.model, s_.combination->combination);

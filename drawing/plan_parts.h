@@ -21,6 +21,8 @@ void draw_map(PlanDraft& d);
 void draw_lifted(PlanDraft& d);
 void draw_strips(PlanDraft& d);
 void draw_extra_bars(PlanDraft& d);
+void draw_bars(PlanDraft& d);
+void draw_tightest(PlanDraft& d);
 void draw_links(PlanDraft& d);
 void draw_perimeters(PlanDraft& d);
 void write_uses(PlanDraft& d);

@@ -59,12 +59,6 @@ Role role_of_use(const Row& r) {
 
 double perimeter_weight(double use) { return 0.7 + 3.6 * std::clamp(use, 0.0, 1.2); }
 
-Polygon reach_of(const Strip& s) {
-    const Point u = unit(s.axis[1] - s.axis[0]), n = left_of(u);
-    return {s.axis[0] - s.reach[1] * n, s.axis[1] - s.reach[1] * n, s.axis[1] + s.reach[0] * n,
-            s.axis[0] + s.reach[0] * n};
-}
-
 void draw_map(PlanDraft& d) {
     d.drawing.add(Layer::slab, Path{d.slab, true, {}, 0, {}, {Role::slab, {}, {}}});
     const MapShapes* shapes = d.scene.shapes;
@@ -96,10 +90,10 @@ void draw_lifted(PlanDraft& d) {
 void draw_strips(PlanDraft& d) {
     if (!d.scene.answer) return;
     for (const StripAnswer& a : d.scene.answer->steel.strips)
-        d.drawing.add(Layer::strips, closed(reach_of(a.strip), {Role::faint, 0.8, Dash::dotted})).clip = d.slab;
+        d.drawing.add(Layer::strips, closed(area_of(a.strip), {Role::faint, 0.8, Dash::dotted})).clip = d.slab;
     for (const StripAnswer& a : d.scene.answer->steel.strips) {
         if (a.strip.id != d.scene.strip) continue;
-        d.drawing.add(Layer::strips, closed(reach_of(a.strip), {Role::moss, 2.2, Dash::dashed})).clip = d.slab;
+        d.drawing.add(Layer::strips, closed(area_of(a.strip), {Role::moss, 2.2, Dash::dashed})).clip = d.slab;
         Text t;
         t.at = a.strip.axis[1], t.text = "strip " + a.strip.id, t.tone = Role::moss, t.bold = true, t.halo = true;
         const bool along_x =
@@ -115,13 +109,15 @@ void draw_extra_bars(PlanDraft& d) {
         const bool chosen = d.is_chosen(ThingKind::extra_bars, e.id);
         const Box b = box_of(e.outline);
         if (b.empty() || !(e.spacing > 0)) continue;
+        const bool weave = d.scene.bars;  // it draws the bars of one face and direction themselves
+        if (weave && !chosen && (e.face != d.scene.bars_face || e.direction != d.scene.bars_direction)) continue;
         const auto inside = rings_of({e.outline});
         Mark& rim =
             d.drawing.add(Layer::bars, closed(e.outline, {chosen ? Role::moss : Role::ink, chosen ? 2.4 : 0.9}));
         rim.thing = Thing{ThingKind::extra_bars, e.id}, rim.clip = d.slab;
         const Point u = along_bars(d.model.steel, e.direction), n = left_of(u);
         constexpr double closest = 4;  // paper units
-        double step = e.spacing / 1000;
+        double step = weave ? 1e9 : e.spacing / 1000;
         while (step * d.view.scale < closest) step *= 2;
         // Of an outline along the bars and across: from, to.
         auto span = [](const Polygon& ring, Point way) {
@@ -142,10 +138,52 @@ void draw_extra_bars(PlanDraft& d) {
         }
         Text t;
         t.at = {b.low.x, b.high.y}, t.halo = true;
-        t.text = "ϕ" + written(e.diameter, 0) + " at " + written(e.spacing, 0) + " " + name_of(e.face) + " " +
-                 name_of(e.direction);
+        t.text = "ϕ" + written(e.diameter, 0) + " at " + written(e.spacing, 0);
+        if (weave)
+            t.text = e.id + " " + t.text, t.bold = true;
+        else
+            t.text += std::string(" ") + name_of(e.face) + " " + name_of(e.direction);
         d.labels.write(Layer::bars, std::move(t), {{2, 8}, {2, -8}, {2, 22}});
     }
+}
+
+// Bars of one face and direction where they lie: base bars as hairlines, extra bars heavier, U-bars and trimmers between.
+void draw_bars(PlanDraft& d) {
+    const LaidBars& list = *d.scene.bars;
+    const char *face = name_of(d.scene.bars_face), *direction = name_of(d.scene.bars_direction);
+    std::map<BarKind, std::vector<Polygon>> lines;
+    double closest = 1e300;  // m, between extra bars
+    for (const ExtraBars& e : d.model.steel.extra)
+        if (e.face == d.scene.bars_face && e.direction == d.scene.bars_direction)
+            closest = std::min(closest, e.spacing / 1000);
+    const Box seen = seen_of(d);
+    for (const LaidBar& b : list.bars) {
+        const BarMark& m = list.marks[size_t(b.mark)];
+        if (m.direction != direction || (!m.face.empty() && m.face != face)) continue;
+        if (!box_of({b.from, b.to}).overlaps(seen)) continue;
+        lines[m.kind].push_back({b.from, b.to});
+    }
+    auto draw = [&](BarKind kind, Stroke stroke) {
+        if (const auto it = lines.find(kind); it != lines.end())
+            d.drawing.add(Layer::bars, Path{rings_of(std::move(it->second)), false, {}, 0, stroke, {}});
+    };
+    draw(BarKind::base, {Tone(Role::ink, 62), 0.6});
+    draw(BarKind::at_rim, {Tone(Role::ink, 80), 0.9});
+    draw(BarKind::trimmer, {Tone(Role::ink, 170), 1.1});
+    draw(BarKind::extra, {Tone(Role::ink, int(std::clamp(40 * closest * d.view.scale, 90.0, 190.0))), 1.1});
+}
+
+// Where the bars looked at are used most.
+void draw_tightest(PlanDraft& d) {
+    if (!d.scene.tightest) return;
+    Disc ring;
+    ring.at = *d.scene.tightest, ring.radius = 8, ring.stroke = {Role::ochre, 2.6};
+    d.drawing.add(Layer::punching, ring);
+    Text t;
+    t.at = *d.scene.tightest, t.bold = true, t.halo = true, t.text = d.scene.tightest_words;
+    t.plate = Fill{Role::sheet, {}, {}}, t.plate_is_edged = true;
+    const double half = likely_width(t.text, t.size, true) / 2 + 16;
+    d.labels.write(Layer::punching, std::move(t), {{half, 18}, {-half, 18}, {half, -18}, {-half, -18}, {0, 30}, {0, -30}});
 }
 
 namespace {

@@ -94,7 +94,7 @@ class SketchDraft {
         slab(1.2);
         const auto clip = rings_of(slab_rings(m_, out_.view));
         for (const StripAnswer* s : strips()) {
-            out_.drawing.add(Layer::strips, closed(reach_of(s->strip), {Role::moss, 1}, {Tone(Role::moss, 40), {}, {}}))
+            out_.drawing.add(Layer::strips, closed(area_of(s->strip), {Role::moss, 1}, {Tone(Role::moss, 40), {}, {}}))
                 .clip = clip;
             if (!row_.at) continue;
             const Point along = unit(s->strip.axis.back() - s->strip.axis.front()), across = left_of(along);

@@ -260,7 +260,11 @@ class BandGrip : public Held<BandGrip> {  // nothing under the pointer
     }
     // In the ground: the point of the depth chart pinned and let go.
     void click(const Hand& h) override {
-        if (desk().stop != Stop::ground) return desk().choose({});
+        if (desk().stop != Stop::ground) {
+            desk().choose({});
+            if (desk().stop == Stop::steel) desk().take_strip_at(h.in_plan);
+            return;
+        }
         std::erase_if(desk().chosen, [](const Thing& t) { return t.kind != ThingKind::borehole; });
         desk().pin = on_slab(desk().now(), h.in_plan) ? std::optional(h.in_plan) : std::nullopt;
         desk().tell(Desk::choice | Desk::view);

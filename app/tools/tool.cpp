@@ -21,6 +21,8 @@ ThingKind made_by(ToolKind kind) {
             return ThingKind::setting_out;
         case ToolKind::ground_patch:
             return ThingKind::ground_patch;
+        case ToolKind::strip:
+            return ThingKind::strip;
         case ToolKind::extra_bars:
             return ThingKind::extra_bars;
         case ToolKind::links:
@@ -60,6 +62,7 @@ const std::vector<FigureKind>& figures_of(ToolKind kind) {
         case ToolKind::wall:
         case ToolKind::rib:
         case ToolKind::setting_out:
+        case ToolKind::strip:
         case ToolKind::line_load:
             return path;
     }
@@ -95,6 +98,7 @@ const std::vector<ToolEntry>& tools() {
         {ToolKind::opening, "opening", "Opening", "Draw &openings", "Ctrl+7"},
         {ToolKind::setting_out, "line", "Lines", "Draw setting-out &lines", "Ctrl+8"},
         {ToolKind::ground_patch, "ground-patch", "Ground patch", "Draw &ground patches", "Ctrl+9"},
+        {ToolKind::strip, "strip", "Strips", "Draw st&rips", "Ctrl+Shift+7"},
         {ToolKind::extra_bars, "extra-bars", "Extra bars", "Lay &extra bars", "Ctrl+Shift+5"},
         {ToolKind::links, "links", "Links", "Lay lin&ks", "Ctrl+Shift+6"},
         {ToolKind::point_load, "point-load", "Point load", "Put on &point loads", "Ctrl+Shift+1"},
@@ -113,7 +117,7 @@ const ToolEntry& entry_of(ToolKind kind) {
 bool is_offered(ToolKind kind, Stop stop) {
     if (kind == ToolKind::choose) return true;
     if (kind == ToolKind::ground_patch) return stop == Stop::ground;
-    if (kind == ToolKind::extra_bars) return stop == Stop::steel;
+    if (kind == ToolKind::extra_bars || kind == ToolKind::strip) return stop == Stop::steel;
     if (kind == ToolKind::links) return stop == Stop::steel || stop == Stop::shear;
     if (made_by(kind) == ThingKind::load) return stop == Stop::loads;
     if (stop == Stop::loads) return false;

@@ -15,6 +15,7 @@ enum class ToolKind : char {
     rib,
     setting_out,
     ground_patch,
+    strip,
     extra_bars,
     links,
     point_load,

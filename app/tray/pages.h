@@ -174,6 +174,18 @@ class ShearPage : public Page {
     QString worst() const;
 };
 
+class StripPage : public Page {  // one strip of the model's own: how it is used, and how it lies
+  public:
+    StripPage(Desk* desk, std::string id) : Page(desk), id_(std::move(id)) {}
+    std::string key() const override { return "strip " + id_; }
+    void build() override;
+
+  private:
+    QString uses() const;
+    void ends();
+    std::string id_;
+};
+
 class SteelPage : public Page {
   public:
     using Page::Page;
@@ -181,6 +193,10 @@ class SteelPage : public Page {
     void build() override;
 
   private:
+    void least();
+    void strips();
+    QString extra_of_mat() const;
+    QString weights() const;
     void bars(Face face, Direction direction);
     void materials();
     void number_list(const QString& label, const QString& name, std::vector<double> Reinforcement::*list);

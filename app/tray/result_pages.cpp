@@ -1,6 +1,9 @@
 // Contact, shear, steel, sheets.
 #include <QComboBox>
 #include <QLabel>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPushButton>
 #include <QRegularExpression>
 
 #include "app/skyline.h"
@@ -8,6 +11,8 @@
 #include "app/tray/pages.h"
 #include "app/tray/parts.h"
 #include "core/codes/materials.h"
+#include "draw/render.h"
+#include "drawing/least_chart.h"
 
 namespace mossbed {
 
@@ -123,20 +128,59 @@ QString ShearPage::worst() const {
 }
 
 void SteelPage::build() {
+    least();
     heading("Base bars", q(now().steel.steel));
-    words("Left empty, the least that passes is chosen from the sizes and spacings. mm.");
+    words("Left empty, the least that passes everywhere is chosen from the sizes and spacings. mm.");
     tick("steel/twisting", {.deed = "Twisting"});
     field("steel/angle", {.name = "steel-angle", .deed = "Turn the bars"});
     for (Face f : {Face::bottom, Face::top})
         for (Direction d : {Direction::x, Direction::y}) bars(f, d);
+    heading("Extra bars");
+    result([this] { return extra_of_mat(); }, "extra-bars");
+    heading("Weight");
+    result([this] { return weights(); }, "bar-weights");
+    field("steel/stock_length", {.name = "stock-length", .deed = "Set the stock length"});
     heading("Cover", "to the outermost bar");
     field("steel/cover_top", {.deed = "Set the top cover"});
     field("steel/cover_bottom", {.deed = "Set the bottom cover"});
+    strips();
     materials();
     box_->addStretch(1);
 }
 
 namespace {
+
+// Weight over number of groups, the lightest of each number to be clicked.
+class ChartOfLeast : public QWidget {
+  public:
+    explicit ChartOfLeast(Desk* desk) : desk_(desk) {
+        setObjectName("least-chart");
+        setFixedHeight(int(least_chart_height));
+        setCursor(Qt::PointingHandCursor);
+        setToolTip("a dot clicked: bars put together of no more groups than that");
+    }
+
+  protected:
+    void paintEvent(QPaintEvent*) override {
+        if (!desk_->least_steel) return;
+        QPainter painter(this);
+        paint_drawing(painter, chart().drawing, bare_paper(), rect());
+    }
+    void mousePressEvent(QMouseEvent* e) override {
+        if (!desk_->least_steel) return;
+        const LeastChart::Spot* nearest = nullptr;
+        double least = 14;
+        const LeastChart c = chart();
+        for (const LeastChart::Spot& s : c.spots)
+            if (const double off = std::hypot(s.at.x - e->position().x(), s.at.y - e->position().y()); off < least)
+                least = off, nearest = &s;
+        if (nearest) desk_->seek_least_steel(nearest->groups);
+    }
+
+  private:
+    LeastChart chart() const { return least_chart(*desk_->least_steel, from_qt(QRectF(rect()))); }
+    Desk* desk_;
+};
 
 QString words_of_list(const std::vector<double>& list) {
     QStringList all;
@@ -145,6 +189,99 @@ QString words_of_list(const std::vector<double>& list) {
 }
 
 }  // namespace
+
+void SteelPage::least() {
+    heading("Least that passes", "base and extra bars together");
+    auto* ask = new QPushButton("Put bars together");
+    ask->setObjectName("seek-least-steel");
+    connect(ask, &QPushButton::clicked, this, [this] { desk_->seek_least_steel(); });
+    auto* chart = new ChartOfLeast(desk_);
+    auto* take = new QPushButton;
+    take->setObjectName("take-least-steel");
+    take->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
+    connect(take, &QPushButton::clicked, this, [this] { desk_->take_least_steel(); });
+    box_->addWidget(ask);
+    box_->addWidget(chart);
+    box_->addWidget(take);
+    live(
+        [this]() -> QString {
+            if (!desk_->least_steel_report.isEmpty()) return desk_->least_steel_report;
+            if (!desk_->least_steel) return {};
+            const LeastSteel& found = *desk_->least_steel;
+            QStringList lines;
+            if (found.uniform_kg)
+                lines << QString("%1 t with base bars alone; %2 % less.")
+                             .arg(look::number(*found.uniform_kg / 1000, 1),
+                                  look::number(100 * (1 - found.scheme().kg / *found.uniform_kg), 0));
+            if (!found.left.empty()) {
+                QStringList left;
+                for (const std::string& s : found.left) left << q(s);
+                lines << bold("Over all the same: ") + left.join(", ") + ".";
+            }
+            return lines.join("<br>");
+        },
+        "least-steel-report");
+    refreshers_.push_back([this, ask, chart, take] {
+        const bool found = desk_->least_steel.has_value(), busy = desk_->least_steel_report.endsWith("…");
+        ask->setVisible(!found);
+        ask->setEnabled(!busy);
+        chart->setVisible(found);
+        chart->update();
+        take->setVisible(found);
+        take->setEnabled(!busy);
+        if (found)
+            take->setText(QString("Take %1 groups, %2 t")
+                              .arg(desk_->least_steel->scheme().groups())
+                              .arg(look::number(desk_->least_steel->scheme().kg / 1000, 1)));
+    });
+    field("steel/most_marks", {.name = "most-groups", .deed = "Set the most groups of bars"});
+}
+
+// Those of the face and direction looked at, else all.
+QString SteelPage::extra_of_mat() const {
+    const bool one = desk_->quantity == Quantity::margin;
+    QString t;
+    int others = 0;
+    for (const ExtraBars& e : now().steel.extra) {
+        if (one && (e.face != desk_->bars_face || e.direction != desk_->bars_direction)) {
+            ++others;
+            continue;
+        }
+        const Point u = along_bars(now().steel, e.direction), v = left_of(u);
+        double u0 = 1e300, u1 = -1e300, v0 = 1e300, v1 = -1e300;
+        for (Point p : e.outline)
+            u0 = std::min(u0, dot(p, u)), u1 = std::max(u1, dot(p, u)), v0 = std::min(v0, dot(p, v)),
+            v1 = std::max(v1, dot(p, v));
+        t += "<tr><td style='padding-right:12px'>" + bold(q(e.id)) + "</td><td style='padding-right:12px'>" +
+             (one ? QString() : QString("%1 %2 · ").arg(name_of(e.face), name_of(e.direction))) +
+             QString("ϕ%1 at %2").arg(look::number(e.diameter, 0), look::number(e.spacing, 0)) + "</td><td>" +
+             QString("%1 × %2 m").arg(look::number(u1 - u0, 1), look::number(v1 - v0, 1)) + "</td></tr>";
+    }
+    const QString head = one ? QString("%1 along %2").arg(name_of(desk_->bars_face), name_of(desk_->bars_direction)) : "";
+    if (t.isEmpty() && others == 0) return "none";
+    return head + (t.isEmpty() ? ": none" : "<table cellspacing='0' cellpadding='1'>" + t + "</table>") +
+           (others ? QString("%1 of other faces or directions").arg(others) : QString());
+}
+
+// By kind, laps and all.
+QString SteelPage::weights() const {
+    const LaidBars& list = desk_->bars();
+    if (list.marks.empty()) return "–";
+    QString t = "<table cellspacing='0' cellpadding='1'>";
+    auto line = [&](const QString& name, double kg, bool strong) {
+        const QString value = look::number(kg, 0) + " kg";
+        t += "<tr><td style='padding-right:14px'>" + (strong ? bold(name) : name) + "</td><td align='right'>" +
+             (strong ? bold(value) : value) + "</td></tr>";
+    };
+    for (BarKind k : {BarKind::base, BarKind::extra, BarKind::at_rim, BarKind::trimmer, BarKind::link, BarKind::chair})
+        if (const double kg = list.kg(k); kg > 0) line(name_of(k), kg, false);
+    line("all, with laps", list.kg(), true);
+    t += "</table>";
+    if (answer() && answer()->steel.concrete_m3 > 0)
+        t += look::number(list.kg() / answer()->steel.concrete_m3, 0) + " kg/m³ of " +
+             look::number(answer()->steel.concrete_m3, 0) + " m³";
+    return t;
+}
 
 // The class of the steel, and the sizes and spacings that bars are chosen from.
 void SteelPage::materials() {

@@ -94,6 +94,11 @@ void ToolPage::sizes() {
             field(at("ground/patches", "modulus"), {.name = "pattern-modulus"});
             words("Ground patches act in the ground model “patches”.");
             break;
+        case ToolKind::strip:
+            field(at("steel/strips", "reach/0"), {.name = "pattern-left", .label = "Reach to the left"});
+            field(at("steel/strips", "reach/1"), {.name = "pattern-right", .label = "Reach to the right"});
+            words("Two points are its axis. Strips along it give way; those laid out by the program become yours.");
+            break;
         case ToolKind::extra_bars:
             choice(at("steel/extra", "face"), {.name = "pattern-face", .label = "Face"});
             choice(at("steel/extra", "direction"), {.name = "pattern-direction", .label = "Along"});

@@ -23,6 +23,8 @@ std::unique_ptr<Page> page_for(Desk* desk) {
         return std::make_unique<PunchingPage>(desk, item);
     if (auto columns = ids_of(desk->chosen, ThingKind::column); !columns.empty())
         return std::make_unique<ColumnsPage>(desk, std::move(columns));
+    if (const Thing* strip = only_one(desk->chosen, ThingKind::strip); strip && is_there(m, *strip))
+        return std::make_unique<StripPage>(desk, strip->id);
     std::set<int> sides;
     for (const Thing& t : desk->chosen)
         if (t.kind == ThingKind::slab_side) sides.insert(t.part);

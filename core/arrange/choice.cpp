@@ -72,6 +72,9 @@ void rename_all(Model& m, ThingKind kind, const std::map<std::string, std::strin
         case ThingKind::links:
             in(m.steel.links);
             break;
+        case ThingKind::strip:
+            if (m.steel.strips) in(*m.steel.strips);
+            break;
         default:
             return;
     }

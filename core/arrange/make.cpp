@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "core/arrange/edit_strips.h"
 #include "core/arrange/rims.h"
 #include "core/model/edit.h"
 #include "core/model/load_values.h"
@@ -154,6 +155,21 @@ std::string make_thing(Model& m, ThingKind kind, const Figure& f, const Model& p
             GroundPatch g = like_pattern(patterns.ground.patches);
             g.outline = f.points;
             add(m.ground.patches, std::move(g), fresh_name(m.ground.patches, "G"));
+            return {};
+        }
+        case ThingKind::strip: {
+            if (!is_path || n != 2) return "a strip needs two points, the ends of its axis";
+            if (patterns.steel.strips)  // its pattern first, then those that are laid out now
+                own_strips(m, {patterns.steel.strips->begin() + 1, patterns.steel.strips->end()});
+            Strip s = patterns.steel.strips ? patterns.steel.strips->front() : Strip{};
+            s.axis = {f.points[0], f.points[1]};
+            const Point along = f.points[1] - f.points[0];
+            s.direction = std::abs(dot(along, along_bars(m.steel, Direction::x))) >=
+                                  std::abs(dot(along, along_bars(m.steel, Direction::y)))
+                              ? Direction::x
+                              : Direction::y;
+            const std::string name = draw_strip(m, std::move(s));
+            if (made) *made = {kind, name};
             return {};
         }
         case ThingKind::extra_bars: {

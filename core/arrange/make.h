@@ -8,6 +8,8 @@ namespace mossbed {
 // One thing of each kind, whose sizes the next one that is drawn gets: the last of its kind in the model, else the one
 // of `before`, or defaults. Its id is `pattern`, by which fields find it.
 constexpr const char* pattern = "pattern";
+// Of strips the first is the pattern; behind it stand those that are laid out now, which the first one drawn makes the
+// model's own (whoever knows them puts them there).
 Model patterns_of(const Model& model, const Model* before = nullptr);
 
 // A load goes into the case that patterns.loads.cases[0] is named after: a point load from a point, a line load from a

@@ -86,6 +86,11 @@ class DesignCode {
     virtual double shear_borne(const Section& s, double As, Working* by = nullptr) const = 0;
     // Length, mm, over which a straight bar of diameter `phi` (mm) takes up its full design strength.
     virtual double anchorage_length(double phi, double fc, double fy, bool good_bond, Working* by = nullptr) const = 0;
+    // Length, mm, over which such bars lap, all of them at one place; the least diameter to which they are bent, mm; and
+    // the least leg of a U-bar at the rim of a slab h mm thick.
+    virtual double lap_length(double phi, double fc, double fy, bool good_bond, Working* by = nullptr) const = 0;
+    virtual double least_bend(double phi) const = 0;
+    virtual double least_leg_at_rim(double h) const = 0;
     // m across a strip, over which a column's moment may be taken as even: c across, effective depth d, m.
     virtual double width_of_concentration(double c, double d) const = 0;
     virtual const char* width_of_concentration_rule() const = 0;  // "c + 3d"
@@ -134,6 +139,8 @@ class DesignCode {
     virtual const char* flexure_clause() const = 0;
     virtual const char* minimum_clause() const = 0;
     virtual const char* spacing_clause() const = 0;
+    virtual const char* anchorage_clause() const = 0;
+    virtual const char* lap_clause() const = 0;
     virtual const char* shear_clause() const = 0;
     virtual const char* punching_clause() const = 0;
     virtual const char* flange_clause() const = 0;

@@ -15,11 +15,14 @@ const std::vector<QuantityInfo>& quantities() {
         {Quantity::mx, "mx", "Moment mx (bars along x)", "kN·m/m", Scale::moment},
         {Quantity::my, "my", "Moment my (bars along y)", "kN·m/m", Scale::moment},
         {Quantity::mxy, "mxy", "Twisting moment mxy", "kN·m/m", Scale::moment},
+        {Quantity::margin, "margin", "Margin of bars", "%", Scale::margin},
         {Quantity::none, "none", "No map", "", Scale::settled}};
     return all;
 }
 
-bool needs_fine_mesh(Quantity q) { return q == Quantity::mx || q == Quantity::my || q == Quantity::mxy; }
+bool needs_fine_mesh(Quantity q) {
+    return q == Quantity::mx || q == Quantity::my || q == Quantity::mxy || q == Quantity::margin;
+}
 
 const QuantityInfo& info(Quantity q) {
     for (const QuantityInfo& i : quantities())
@@ -29,7 +32,7 @@ const QuantityInfo& info(Quantity q) {
 
 FieldMap make_map(const Fields& a, const CombinationAnswer& c, Quantity q) {
     FieldMap map;
-    if (q == Quantity::none || !c.has_field()) return map;
+    if (q == Quantity::none || q == Quantity::margin || !c.has_field()) return map;
     map.corner.resize(a.mesh.elements.size());
     map.least = 1e300, map.most = -1e300;
     const Point bars = along_bars(a.model->steel, Direction::x);
@@ -65,6 +68,7 @@ FieldMap make_map(const Fields& a, const CombinationAnswer& c, Quantity q) {
                 case Quantity::mxy:
                     v = turned(c.forces[a.slots.of_corner[e][k]], bars).mxy;
                     break;
+                case Quantity::margin:
                 case Quantity::none:
                     break;
             }
@@ -110,6 +114,7 @@ double round_step(double raw) {
 
 Bands natural_bands(const FieldMap& map, Quantity q) {
     Bands b;
+    if (q == Quantity::margin) return {-20, 100, 6};
     if (q == Quantity::modulus && !map.corner.empty()) {
         // Stiff rims must not bleach the rest; one value everywhere still reads.
         std::vector<double> all;

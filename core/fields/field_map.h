@@ -4,9 +4,10 @@
 
 namespace mossbed {
 
-enum class Quantity { none, settlement, pressure, gross, net, modulus, mx, my, mxy };
-// Scales of colour: sequential ones run from little to much; the diverging one from hogging over nothing to sagging.
-enum class Scale { settled, pressure, moment };
+enum class Quantity { none, settlement, pressure, gross, net, modulus, mx, my, mxy, margin };
+// Scales of colour: sequential ones run from little to much; that of moments from hogging over nothing to sagging, that
+// of a margin from what is short over what just does to plenty.
+enum class Scale { settled, pressure, moment, margin };
 struct QuantityInfo {
     Quantity quantity;
     const char* key;  // for settings and tests
@@ -33,6 +34,7 @@ struct FieldMap {
     // At a place found in the mesh (Finder), linear between corners.
     double at(const Finder::Hit& hit, const Mesh& mesh) const;
 };
+// All but the margin, which is of bars: judge/margin_map.h.
 FieldMap make_map(const Fields& fields, const CombinationAnswer& combination, Quantity quantity);
 // Below zero where the slab has lifted off. On springs that is where it rises; layered ground settles under its
 // neighbours too, and there it is where nothing presses.

@@ -19,7 +19,7 @@ Worst find_worst(const StripJudge& j, int strip, Face f) {
     Worst w;
     j.demand.each_governing(f, strip, [&](int station, long c, double M) {
         const SectionDemand& s = j.demand.sections[size_t(strip)][size_t(station)];
-        const auto As = needs.for_moment(f, d, s, c, M, {}, nullptr);
+        const auto As = needs.for_moment(f, d, s, c, M, j.strips.sizes(f, strip, station), nullptr);
         const double have = j.strips.provided(f, strip, station, s.width());
         const double use = As ? (*As > 0 ? (have > 0 ? *As / have : 1e9) : 0) : 1e12 + std::abs(M) / s.width();
         if (use > w.use) w = {use, station, c, M};
@@ -135,7 +135,8 @@ Row row_of_worst(const StripJudge& j, int strip, Face f, const Worst& w) {
     write_inputs(j, strip, f, w, by);
     write_moments(j, strip, f, w, by);
     const RequiredSteel needs = j.needs();
-    const auto As = needs.for_moment(f, d, s, w.c, w.M, {}, &by);
+    const BarSizes sizes = j.strips.sizes(f, strip, w.station);
+    const auto As = needs.for_moment(f, d, s, w.c, w.M, sizes, &by);
     const double have = write_steel(j, strip, f, w, by);
     const ChosenBars& bars = j.steel.base(f, d);
     row.limit = have;
@@ -151,10 +152,10 @@ Row row_of_worst(const StripJudge& j, int strip, Face f, const Worst& w) {
         else if (bars.chosen)
             row.chosen = true, row.note = fmt::format("Bars chosen to fit: {}.", words_of(bars));
     } else {
-        row.judge(needs.use_beyond_steel(f, d, s, w.c, w.M));
+        row.judge(needs.use_beyond_steel(f, d, s, w.c, w.M, sizes));
         row.status = Status::over;
         row.note = fmt::format("No amount of steel fits into {:.0f} mm here; a thickness of about {:.2f} m would do.",
-                               1000 * s.shares[0].thickness, needs.thickness_that_would_do(f, d, s, w.c, w.M));
+                               1000 * s.shares[0].thickness, needs.thickness_that_would_do(f, d, s, w.c, w.M, sizes));
     }
     row.working = std::move(by.terms);
     return row;

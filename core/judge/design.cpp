@@ -23,7 +23,8 @@ std::vector<Row> open_rows(const std::string& why) {
     for (const auto& [id, title] : {std::pair{"bending", "Bending and steel"},
                                     {"minimum-steel", "Minimum steel"},
                                     {"one-way-shear", "One-way shear"},
-                                    {"spacing", "Spacing of bars"}}) {
+                                    {"spacing", "Spacing of bars"},
+                                    {"anchorage", "Anchorage and laps"}}) {
         rows.push_back(row_of(id, title));
         rows.back().note = why;
     }
@@ -70,7 +71,7 @@ void judge_strips(const Fields& f, const StripDemand& demand, Judgement& out, co
     const StripJudge j{f, m, *code, demand, steel, strips, progress};
     const RequiredSteel needs = j.needs();
     out.steel.strips = record_sections(f, demand, strips, &needs);
-    for (auto* judge : {judge_bending, judge_minimum_steel, judge_spacing, judge_one_way_shear}) {
+    for (auto* judge : {judge_bending, judge_minimum_steel, judge_spacing, judge_anchorage, judge_one_way_shear}) {
         progress.end_if_stopped();
         append(out.checks, judge(j));
     }

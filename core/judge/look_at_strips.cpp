@@ -4,6 +4,7 @@
 #include <numbers>
 
 #include "core/judge/strip_judge.h"
+#include "core/model/strip_area.h"
 
 namespace mossbed {
 
@@ -94,6 +95,27 @@ std::vector<Row> look_at_strips(const Model& m, const StripDemand& demand, const
                     width_of_concentration(m, s, *c, bars, *code), c->id),
                 c->at);
     }
+    if (m.steel.strips)
+        for (const Strip& s : *m.steel.strips)
+            if (std::none_of(demand.strips.begin(), demand.strips.end(),
+                             [&](const StripAnswer& a) { return a.strip.id == s.id; }))
+                say("strip " + s.id, fmt::format("Strip {} lies off the slab", s.id),
+                    "Nothing of it lies on the slab, so nothing is designed by it: move it, or delete it.", s.axis[0]);
+    for (size_t i = 0; m.steel.strips && i < demand.strips.size(); ++i)
+        for (size_t k = i + 1; k < demand.strips.size(); ++k) {
+            const StripAnswer &a = demand.strips[i], &b = demand.strips[k];
+            if (a.strip.direction != b.strip.direction) continue;
+            const Polygon both = clip_to_convex(area_of(a.strip), area_of(b.strip));
+            const double shared = both.size() < 3 ? 0 : std::abs(signed_area(both));
+            if (shared > 0.01 * std::min(std::abs(signed_area(area_of(a.strip))),
+                                         std::abs(signed_area(area_of(b.strip)))))
+                say("strips " + a.strip.id + " " + b.strip.id,
+                    fmt::format("Strips {} and {} overlap", a.strip.id, b.strip.id),
+                    fmt::format("{:.1f} m² lie in both: each is designed by itself, with what it carries there, and the "
+                                "steel of both is counted twice.",
+                                shared),
+                    centroid(both));
+        }
     for (Direction d : {Direction::x, Direction::y})
         if (const double bare = uncovered_area(m, demand.strips, d); bare > 0.01 * net_area(m))
             say(fmt::format("strips {}", name_of(d)), fmt::format("Strip missing along {}", name_of(d)),

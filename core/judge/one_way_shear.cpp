@@ -33,7 +33,7 @@ double borne(const StripJudge& j, int strip, int station, long c, Working* by) {
     double bare = 1;
     for (const auto& [l, share] : links) bare -= share;
     for (const CutShare& s : panel) {
-        Section section = needs.section(f, j.strips.depth_direction(strip, f), s);
+        Section section = needs.section(f, j.strips.depth_direction(strip, f), s, j.strips.sizes(f, strip, station));
         if (s.N.size()) section.pull = std::max(0.0, s.N[c]) / (1000 * s.width * s.thickness);
         auto add = [&](double share) {
             if (by && !links.empty())

@@ -54,7 +54,7 @@ std::vector<StripAnswer> record_sections(const Fields& fields, const StripDemand
                 r.M_design_top = -demand.design_moment(Face::top, i, k, c);
                 if (needs) {
                     auto required = [&](Face f, double M) {
-                        return needs->with_minimum(f, strips.depth_direction(i, f), s, c, M, {});
+                        return needs->with_minimum(f, strips.depth_direction(i, f), s, c, M, strips.sizes(f, i, k));
                     };
                     r.top_required = required(Face::top, -r.M_design_top);
                     r.bottom_required = required(Face::bottom, r.M_design_bottom);

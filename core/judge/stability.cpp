@@ -330,9 +330,6 @@ std::vector<Row> judge_stability(const Fields& f) {
             ? fmt::format("The limit of {:.2f} mm is compared with nothing: cracks are not worked out in this version.",
                           *f.model->checks.crack_width_limit)
             : "Not worked out in this version."));
-    rows.push_back(row_of("anchorage", "Anchorage and laps", "",
-                          "Base bars are taken as anchored at rims and openings and lapped in full; neither is "
-                          "worked out in this version. Extra bars count as far as they are anchored."));
     return rows;
 }
 

@@ -23,6 +23,7 @@ struct StripJudge {
 std::vector<Row> judge_bending(const StripJudge& j);
 std::vector<Row> judge_minimum_steel(const StripJudge& j);
 std::vector<Row> judge_spacing(const StripJudge& j);
+std::vector<Row> judge_anchorage(const StripJudge& j);
 std::vector<Row> judge_one_way_shear(const StripJudge& j);
 
 // The sections of the strips for the record: of each the combinations with the largest of everything, or all that were

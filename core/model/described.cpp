@@ -81,7 +81,7 @@ class Probe {
             if (is_last(1))
                 leaf(parts_.back() == "x" ? &t.x : &t.y,
                      {.label = parts_.back() == "x" ? "Position x" : "Position y", .unit = Unit::metre});
-        } else if constexpr (std::is_same_v<T, std::vector<double>>) {
+        } else if constexpr (std::is_same_v<T, std::vector<double>> || std::is_same_v<T, std::array<double, 2>>) {
             const size_t i = is_last(1) ? size_t(std::atoi(parts_.back().c_str())) : t.size();
             if (i < t.size()) leaf(&t[i], facts);
         } else if constexpr (HasFields<T>) {

@@ -84,6 +84,7 @@ Model without(Model m, const Things& things) {
     drop(m.ground.patches, ThingKind::ground_patch), drop(m.ground.boreholes, ThingKind::borehole);
     drop(m.steel.extra, ThingKind::extra_bars), drop(m.steel.links, ThingKind::links);
     drop(m.setting_out, ThingKind::setting_out);
+    if (m.steel.strips) drop(*m.steel.strips, ThingKind::strip);
     for (LoadCase& c : m.loads.cases) {
         size_t index = 0;
         std::erase_if(c.items, [&](const LoadItem& i) {

@@ -299,13 +299,16 @@ void fields(V& v, ExtraBars& e) {
       facts::called("the bar diameter", facts::positive("Diameter", Unit::millimetre, "", 6, 50)));
     v("spacing", e.spacing,
       facts::called("the bar spacing", facts::positive("Spacing", Unit::millimetre, "", 50, 400)));
+    v("held_at_rims", e.held_at_rims,
+      {.label = "U-bars at rims",
+       .help = "where they end at a rim or an opening they are lapped with U-bars and count in full"});
 }
 template <class V>
 void fields(V& v, Strip& s) {
     v.id(s.id);
     v("direction", s.direction);
     v("axis", s.axis, facts::required());
-    v("reach", s.reach, {.unit = Unit::metre, .help = "left and right of the axis"});
+    v("reach", s.reach, {.label = "Reach", .unit = Unit::metre, .help = "left and right of the axis"});
 }
 template <class V>
 void fields(V& v, Bars& b) {
@@ -356,6 +359,19 @@ void fields(V& v, Reinforcement& s) {
        .least = 0,
        .above_least = true,
        .fewest = 1});
+    v("stock_length", s.stock_length,
+      {.label = "Stock length",
+       .noun = "the stock length",
+       .unit = Unit::metre,
+       .help = "longer bars are lapped",
+       .least = 2,
+       .most = 30});
+    v("most_marks", s.most_marks,
+      {.label = "Groups of bars, at most",
+       .noun = "the most groups of bars",
+       .help = "base and extra bars that are put together by the program",
+       .least = 4,
+       .most = 200});
 }
 template <class V>
 void fields(V& v, Limits& c) {

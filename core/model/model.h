@@ -344,6 +344,7 @@ struct ExtraBars {
     Face face = Face::bottom;
     Direction direction = Direction::x;
     double diameter = 16, spacing = 200;
+    bool held_at_rims = false;  // lapped with U-bars where they end at a rim or an opening, and so anchored there
     Keys keys;
     bool operator==(const ExtraBars&) const = default;
 };
@@ -378,6 +379,8 @@ struct Reinforcement {
     bool twisting = true;                                  // strips are designed for mx ± |mxy|; off: mx alone
     std::vector<double> sizes = {10, 12, 16, 20, 25, 32};  // mm, to choose from
     std::vector<double> spacings = {100, 125, 150, 175, 200, 225, 250};  // mm
+    double stock_length = 12;                                            // m: longer bars are lapped
+    std::optional<double> most_marks;  // groups of like bars, base and extra, that the program may put together
     Keys keys, base_keys;
     bool operator==(const Reinforcement&) const = default;
     const Bars& base(Face f, Direction d) const {

@@ -6,6 +6,10 @@
 #include "core/base/polygons.h"
 
 namespace mossbed {
+namespace {
+constexpr double reach_of_u_bars = 0.2;  // m: bars that end so near to a rim reach into the U-bars there
+}
+
 ExtraBarsProvision::ExtraBarsProvision(const Model& m, const DesignCode* code) : code_(code) {
     if (m.steel.extra.empty()) return;
     rim_ = outer_rim(m.slab.outline, 0.25);
@@ -35,18 +39,23 @@ bool ExtraBarsProvision::is_slab(Point q) const {
 bool ExtraBarsProvision::lies_on(const Laid& l, Point q) const { return contains(l.outline, q) && is_slab(q); }
 
 double ExtraBarsProvision::to_end(const Laid& l, Point q, Point along) const {
-    double end = std::min(distance_along(l.outline, q, along), distance_along(rim_, q, along));
-    for (const Polygon& h : holes_) end = std::min(end, distance_along(h, q, along));
-    return end;
+    const double own = distance_along(l.outline, q, along);
+    double rim = distance_along(rim_, q, along);
+    for (const Polygon& h : holes_) rim = std::min(rim, distance_along(h, q, along));
+    if (l.bars->held_at_rims && rim < own + reach_of_u_bars) return 1e300;
+    return std::min(own, rim);
 }
 
 double ExtraBarsProvision::anchored(size_t i, Point q, double past) const {
     const Laid& l = bars_[i];
     if (!lies_on(l, q)) return 0;
     if (l.anchorage <= 0) return 1;
-    const Point u = l.along;
-    const double end = std::min(to_end(l, q, u), to_end(l, q, -1.0 * u)) - past;
-    return std::clamp(end / l.anchorage, 0.0, 1.0);
+    return std::clamp((to_nearer_end(i, q) - past) / l.anchorage, 0.0, 1.0);
+}
+
+double ExtraBarsProvision::to_nearer_end(size_t i, Point q) const {
+    const Laid& l = bars_[i];
+    return std::min(to_end(l, q, l.along), to_end(l, q, -1.0 * l.along));
 }
 
 // Shares of the line, in order from 0 to 1, between which the bars across it end at the same sides: at crossings with

@@ -1,7 +1,7 @@
 // What extra bars bring at a point: only where they lie on the slab, are anchored, and fit beside the base bars.
 // A bar counts in full where it goes on for its anchorage length beyond the place that needs it, on both sides, and
-// linearly less nearer its end. Bars end at their outline, at the rim and at openings; hooks and bends are not counted.
-// Lengths in m, bars in mm.
+// linearly less nearer its end. Bars end at their outline, at the rim and at openings. There U-bars lapped with them hold
+// them where the model says so, and they count in full; no other hooks and bends are counted. Lengths in m, bars in mm.
 #pragma once
 #include <optional>
 #include <vector>
@@ -25,6 +25,8 @@ class ExtraBarsProvision {
     // Share, 0 to 1, of bars `i` that counts at q, where they must be good for a section up to `past` m away along
     // them.
     double anchored(size_t i, Point q, double past) const;
+    // m from q to the nearer end of bars `i`; 1e300 where U-bars hold both.
+    double to_nearer_end(size_t i, Point q) const;
     // mm² of bars `i` over a straight line from `from` to `to`, exact: what counts runs linearly between the places
     // where bars meet another side at their ends.
     double over(size_t i, Point from, Point to, double past) const;

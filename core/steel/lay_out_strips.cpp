@@ -5,6 +5,7 @@
 
 #include "core/base/polygons.h"
 #include "core/steel/depths.h"
+#include "core/model/strip_area.h"
 #include "core/steel/strips.h"
 
 namespace mossbed {
@@ -336,11 +337,7 @@ double uncovered_area(const Model& m, const std::vector<StripAnswer>& strips, Di
             if (!contains(rim, q)) continue;
             if (std::any_of(holes.begin(), holes.end(), [&](const Polygon& h) { return contains(h, q); })) continue;
             const bool covered = std::any_of(strips.begin(), strips.end(), [&](const StripAnswer& s) {
-                if (s.strip.direction != direction) return false;
-                const Point u = unit(s.strip.axis[1] - s.strip.axis[0]), r = q - s.strip.axis[0];
-                const double t = dot(r, u), across = cross(u, r), slack = 1e-6;
-                return t >= -slack && t <= distance(s.strip.axis[0], s.strip.axis[1]) + slack &&
-                       across <= s.strip.reach[0] + slack && across >= -s.strip.reach[1] - slack;
+                return s.strip.direction == direction && lies_on(s.strip, q);
             });
             bare += !covered;
         }

@@ -52,17 +52,24 @@ StripProvision::StripProvision(const StripDemand& demand, const Provision& steel
     : demand_(demand), steel_(steel), m_(m) {
     const ExtraBarsProvision& extra = steel.extra();
     for (size_t e = 0; e < extra.count(); ++e) {
-        extra_over_.emplace_back(demand.strips.size());
+        extra_over_.emplace_back(demand.strips.size()), crosses_.emplace_back(demand.strips.size());
         const ExtraBars& bars = extra.bars(e);
         const double past = steel.depth(bars.face, bars.direction, m.slab.thickness) / 1000;
         for (int i = 0; i < int(demand.strips.size()); ++i) {
             auto& row = extra_over_[e][size_t(i)];
             row.assign(demand.stations[size_t(i)].size(), 0.0);
+            auto& crosses = crosses_[e][size_t(i)];
+            crosses.assign(row.size(), 0);
             const Strip& t = demand.strips[size_t(i)].strip;
             const Point left = left_of(demand.direction(i));
             double works = 0;
             for (const auto& [d, share] : mats_along(m.steel, demand.direction(i)))
                 if (d == bars.direction) works = share;
+            if (works < 1)  // some of them, or all, lie across
+                tbb::parallel_for(size_t(0), row.size(), [&](size_t k) {
+                    const Point at = demand.at(i, int(k));
+                    crosses[k] = extra.over(e, at - t.reach[1] * left, at + t.reach[0] * left, 0) > 0;
+                });
             if (works == 0) continue;
             tbb::parallel_for(size_t(0), row.size(), [&](size_t k) {
                 const Point at = demand.at(i, int(k));
@@ -96,6 +103,30 @@ Direction StripProvision::depth_direction(int strip, Face f) const {
     if (mats_along(m_.steel, demand_.direction(strip)).size() == 1)
         return demand_.strips[size_t(strip)].strip.direction;
     return across(f == Face::top ? m_.steel.outer_top : m_.steel.outer_bottom);
+}
+
+BarSizes StripProvision::sizes(Face f, int strip, int station, BarSizes base) const {
+    const ExtraBarsProvision& extra = steel_.extra();
+    if (extra.none()) return base;
+    const Direction d = depth_direction(strip, f);
+    const ChosenBars& own = steel_.base(f, d);
+    const double own_size = base.own > 0 ? base.own : own.diameter > 0 ? own.diameter : usual_bar;
+    const double width = demand_.sections[size_t(strip)][size_t(station)].width();
+    double steel = own.area() * width, moment = steel * own_size;
+    BarSizes out{own_size, base.other > 0 ? base.other : steel_.base(f, across(d)).diameter};
+    if (out.other <= 0) out.other = usual_bar;
+    for (size_t e = 0; e < extra.count(); ++e) {
+        const ExtraBars& b = extra.bars(e);
+        if (b.face != f) continue;
+        if (b.direction == d) {
+            const double As = extra_over_[e][size_t(strip)][size_t(station)];
+            steel += As, moment += As * b.diameter;
+        } else if (crosses_[e][size_t(strip)][size_t(station)]) {
+            out.other = std::max(out.other, b.diameter);
+        }
+    }
+    if (steel > 0) out.own = moment / steel;
+    return out;
 }
 
 bool StripProvision::works_along(Direction d, int strip) const {

@@ -40,6 +40,10 @@ class Provision {
 // strip along x or y, both for one between.
 std::vector<std::pair<Direction, double>> mats_along(const Reinforcement& r, Point direction);
 
+struct BarSizes {  // mm, of the bars of a direction and those across; 0: as the base bars are
+    double own = 0, other = 0;
+};
+
 // What the strips have of it at their stations.
 class StripProvision {
   public:
@@ -49,17 +53,24 @@ class StripProvision {
 
     // Extra bars of a face over a section, mm²; where `instead` is given, beside those base bars of direction d.
     double extra(Face f, int strip, int station, const ChosenBars* instead = nullptr, Direction d = Direction::x) const;
+    double extra_of(size_t bars, int strip, int station) const {  // of one set of them, whether it fits or not
+        return extra_over_[bars][size_t(strip)][size_t(station)];
+    }
     // Provided along the strip over a width of it at a section, mm².
     double provided(Face f, int strip, int station, double width) const;
     // Whose depth a section of the strip has: its mat's, and between x and y that of the inner layer.
     Direction depth_direction(int strip, Face f) const;
     bool works_along(Direction d, int strip) const;
+    // Of the bars that lie at a section: those along it by the middle of their steel, base and extra together; of those
+    // across the largest, as it holds the others off the face. `base`: the base bars' sizes; none: as they are.
+    BarSizes sizes(Face f, int strip, int station, BarSizes base = {}) const;
 
   private:
     const StripDemand& demand_;
     const Provision& steel_;
     const Model& m_;
     std::vector<std::vector<std::vector<double>>> extra_over_;  // bars, strip, station: mm²
+    std::vector<std::vector<std::vector<char>>> crosses_;       // likewise: lies on the section across the strip
 };
 
 }  // namespace mossbed

@@ -60,19 +60,21 @@ double RequiredSteel::needed_depth(Face f, const CutShare& part, const Section& 
     return code_.least_depth(sec, std::max(0.0, share_of(f, s, part, c, M)));
 }
 
-double RequiredSteel::use_beyond_steel(Face f, Direction d, const SectionDemand& s, long c, double M) const {
+double RequiredSteel::use_beyond_steel(Face f, Direction d, const SectionDemand& s, long c, double M,
+                                       Sizes bars) const {
     double use = 1;
     for (const CutShare& part : s.shares) {
-        const Section sec = section(f, d, part);
+        const Section sec = section(f, d, part, bars);
         use = std::max(use, sec.d > 0 ? std::pow(needed_depth(f, part, sec, s, c, M) / sec.d, 2) : 1e3);
     }
     return use;
 }
 
-double RequiredSteel::thickness_that_would_do(Face f, Direction d, const SectionDemand& s, long c, double M) const {
+double RequiredSteel::thickness_that_would_do(Face f, Direction d, const SectionDemand& s, long c, double M,
+                                              Sizes bars) const {
     double h = 0;
     for (const CutShare& part : s.shares) {
-        const Section sec = section(f, d, part);
+        const Section sec = section(f, d, part, bars);
         h = std::max(h, part.thickness + (needed_depth(f, part, sec, s, c, M) - sec.d) / 1000);
     }
     return std::ceil(h * 20 - 1e-9) / 20;  // next 50 mm
@@ -115,7 +117,8 @@ void choose_mat(Face f, Direction d, Provision& steel, const Model& m, const Des
         if (needs.least_of_base(f, d, {size, other}) > bars.area() + 1e-9) return false;
         for (const Hard& h : hard) {
             const SectionDemand& s = demand.sections[size_t(h.strip)][size_t(h.station)];
-            const auto As = needs.with_minimum(f, d, s, h.c, h.M, {size, other});
+            const auto As =
+                needs.with_minimum(f, d, s, h.c, h.M, strips.sizes(f, h.strip, h.station, {size, other}));
             if (!As) {
                 impossible = true;
                 continue;  // no bars would do: the row says so; the rest still deserves its bars

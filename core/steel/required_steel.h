@@ -10,9 +10,7 @@ class RequiredSteel {
     RequiredSteel(const Model& m, const DesignCode& code, const StripDemand& demand, const Provision& steel)
         : m_(m), code_(code), demand_(demand), steel_(steel) {}
 
-    struct Sizes {  // mm, of the bars of that direction and those across; 0: as the base bars are
-        double own = 0, other = 0;
-    };
+    using Sizes = BarSizes;
     // A share of a cut as a section of its own, with the depth of bars of a face and direction.
     Section section(Face f, Direction d, const CutShare& s, Sizes bars) const;
     Section section(Face f, Direction d, const CutShare& s) const { return section(f, d, s, {}); }
@@ -29,8 +27,8 @@ class RequiredSteel {
     double least_of_base(Face f, Direction d, Sizes bars) const;
     // How far over a section is that no steel fits: the moment against the largest that tension steel can serve, which
     // grows with d²; and the thickness, m, that would do.
-    double use_beyond_steel(Face f, Direction d, const SectionDemand& s, long c, double M) const;
-    double thickness_that_would_do(Face f, Direction d, const SectionDemand& s, long c, double M) const;
+    double use_beyond_steel(Face f, Direction d, const SectionDemand& s, long c, double M, Sizes bars) const;
+    double thickness_that_would_do(Face f, Direction d, const SectionDemand& s, long c, double M, Sizes bars) const;
 
   private:
     double share_of(Face f, const SectionDemand& s, const CutShare& part, long c, double M) const;

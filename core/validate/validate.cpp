@@ -647,7 +647,10 @@ class Judge : Faults {
             const std::string where = "extra bars " + e.id;
             bars(where, e.diameter, e.spacing);
             ring_is_sound(where, e.outline);
+            if (has_slab(m_) && e.outline.size() >= 3 && !share_area(e.outline, outer_rim(m_.slab.outline, 0.25)))
+                warn(where, "they lie off the slab and count for nothing", "move them onto the slab, or delete them");
         }
+        lap_fits_into_stock(s);
         for (const ShearLinks& l : s.links) {
             bars("links " + l.id, l.diameter, l.spacing);
             ring_is_sound("links " + l.id, l.outline);
@@ -665,6 +668,24 @@ class Judge : Faults {
             error("steel.sizes", "the list is empty", "give at least one bar size and one spacing");
     }
 
+    void lap_fits_into_stock(const Reinforcement& s) {
+        const auto code = make_code(m_.settings);
+        if (!code || !(s.stock_length > 0)) return;
+        double largest = 0;
+        for (Face f : {Face::top, Face::bottom})
+            for (Direction d : {Direction::x, Direction::y}) {
+                const Bars& b = s.base(f, d);
+                if (b.stated()) largest = std::max(largest, *b.diameter);
+            }
+        for (const ExtraBars& e : s.extra) largest = std::max(largest, e.diameter);
+        if (largest <= 0) return;
+        const double lap = code->lap_length(largest, concrete_of(m_, m_.slab.concrete).fck, steel_of(m_).fyk, false) / 1000;
+        if (lap >= s.stock_length)
+            error("steel.stock_length",
+                  fmt::format("bars of {:g} m are shorter than the lap of {:.2f} m that ϕ{:g} needs", s.stock_length,
+                              lap, largest),
+                  "give the length that bars come in, 12 m say, or take thinner bars");
+    }
     // A cover that leaves no room for a bar. One that nobody stated is no fault: thin slabs are solved for their own
     // sake, and their design rows then say that no depth is left.
     void cover(const std::string& where, const char* key, double c) {

@@ -36,6 +36,9 @@ class EuropeanCode : public DesignCode {
     double shear_borne(const Section& s, double As, Working* by) const override;
     Starters starter_bars(double phi, double number, double pull, double fc, double fy, Working* by) const override;
     double anchorage_length(double phi, double fc, double fy, bool good_bond, Working* by) const override;
+    double lap_length(double phi, double fc, double fy, bool good_bond, Working* by) const override;
+    double least_bend(double phi) const override { return (phi <= 16 ? 4 : 7) * phi; }  // Table 8.1N
+    double least_leg_at_rim(double h) const override { return 2 * h; }                  // 9.3.1.4(1), Figure 9.8
     // The code gives no width; that of ENV 1992-1-1 and of practice for pads.
     double width_of_concentration(double c, double d) const override { return c + 3 * d; }
     const char* width_of_concentration_rule() const override { return "c + 3d"; }
@@ -72,6 +75,8 @@ class EuropeanCode : public DesignCode {
     const char* flexure_clause() const override { return "EN 1992-1-1 6.1, 3.1.7(3)"; }
     const char* minimum_clause() const override { return "EN 1992-1-1 9.2.1.1(1), 9.3.1.1(1)"; }
     const char* spacing_clause() const override { return "EN 1992-1-1 9.3.1.1(3)"; }
+    const char* anchorage_clause() const override { return "EN 1992-1-1 8.4, 9.2.1.3"; }
+    const char* lap_clause() const override { return "EN 1992-1-1 8.7.3"; }
     const char* shear_clause() const override { return "EN 1992-1-1 6.2.2(1)"; }
     const char* punching_clause() const override { return "EN 1992-1-1 6.4.4(2)"; }
     const char* flange_clause() const override { return "EN 1992-1-1 5.3.2.1"; }

@@ -149,6 +149,23 @@ double EuropeanCode::anchorage_length(double phi, double fck, double fyk, bool g
     return l;
 }
 
+// 8.7.3(1): α6 l_b,rqd, at least 0.3 α6 l_b,rqd, 15 ϕ and 200 mm; α6 = 1.5 where more than half of the bars lap at one
+// place (Table 8.3), the other α at 1.
+double EuropeanCode::lap_length(double phi, double fck, double fyk, bool good_bond, Working* by) const {
+    const double l_b = anchorage_length(phi, fck, fyk, good_bond, by);
+    const double l = std::max({1.5 * l_b, 15 * phi, 200.0});
+    if (by)
+        by->line({.text = "lap, all bars at one place",
+                  .symbol = "l_0",
+                  .formula = "max(1.5 · {l_b,rqd}; 15 · {ϕ}; 200 mm)",
+                  .put_in = {{"l_b,rqd", l_b, Unit::millimetre}, {"ϕ", phi, Unit::millimetre}},
+                  .value = l,
+                  .unit = Unit::millimetre,
+                  .clause = "8.7.3(1), Table 8.3",
+                  .in_code_units = true});
+    return l;
+}
+
 DesignCode::Starters EuropeanCode::starter_bars(double phi, double number, double pull, double fck, double fyk,
                                                 Working* by) const {
     Starters s;
