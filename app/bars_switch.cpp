@@ -22,8 +22,9 @@ BarsSwitch::BarsSwitch(Desk* desk, QWidget* parent) : QWidget(parent), desk_(des
     setFocusPolicy(Qt::StrongFocus);
     setCursor(Qt::PointingHandCursor);
     setAccessibleName("Bars of which face and direction");
-    setToolTip("lower side: bottom, along x; upper: top, along x; left: bottom, along y; right: top, along y (F7: the "
-               "next)");
+    setToolTip(
+        "lower side: bottom, along x; upper: top, along x; left: bottom, along y; right: top, along y (F7: the "
+        "next)");
     connect(desk, &Desk::changed, this, [this](int what) {
         if (what & Desk::view) setVisible(desk_->quantity == Quantity::margin), update();
     });
@@ -71,11 +72,16 @@ void BarsSwitch::mousePressEvent(QMouseEvent* e) {
 
 void BarsSwitch::keyPressEvent(QKeyEvent* e) {
     switch (e->key()) {
-        case Qt::Key_Up: return desk_->look_at_bars(Face::top, Direction::x);
-        case Qt::Key_Down: return desk_->look_at_bars(Face::bottom, Direction::x);
-        case Qt::Key_Left: return desk_->look_at_bars(Face::bottom, Direction::y);
-        case Qt::Key_Right: return desk_->look_at_bars(Face::top, Direction::y);
-        default: QWidget::keyPressEvent(e);
+        case Qt::Key_Up:
+            return desk_->look_at_bars(Face::top, Direction::x);
+        case Qt::Key_Down:
+            return desk_->look_at_bars(Face::bottom, Direction::x);
+        case Qt::Key_Left:
+            return desk_->look_at_bars(Face::bottom, Direction::y);
+        case Qt::Key_Right:
+            return desk_->look_at_bars(Face::top, Direction::y);
+        default:
+            QWidget::keyPressEvent(e);
     }
 }
 

@@ -1,5 +1,6 @@
-// A small square whose sides are the bars' faces and directions: the upper and lower side those along x at the top and at
-// the bottom, the left and right one those along y at the bottom and at the top. A click, or an arrow key, takes one.
+// A small square whose sides are the bars' faces and directions: the upper and lower side those along x at the top and
+// at the bottom, the left and right one those along y at the bottom and at the top. A click, or an arrow key, takes
+// one.
 #pragma once
 #include <QWidget>
 

@@ -12,7 +12,7 @@ namespace mossbed {
 namespace {
 
 enum Column { mark, diameter, shape, A, B, C, D, E, length, number, total, weight, face, direction, where, n_columns };
-constexpr std::array heads{"mark",       "ϕ, mm", "shape",    "A, mm",      "B, mm", "C, mm",     "D, mm", "E, mm",
+constexpr std::array heads{"mark",       "ϕ, mm",  "shape",    "A, mm",      "B, mm", "C, mm",     "D, mm", "E, mm",
                            "length, mm", "number", "total, m", "weight, kg", "face",  "direction", "where"};
 bool is_words(int column) { return column == mark || column == shape || column >= face; }
 
@@ -54,8 +54,7 @@ const BarMark* BarsModel::mark(int row) const {
     return row >= 0 && row < int(marks_.size()) ? &marks_[size_t(row)] : nullptr;
 }
 
-BarsTable::BarsTable(Desk* desk, QWidget* parent)
-    : QTableView(parent), desk_(desk), rows_(new BarsModel(desk, this)) {
+BarsTable::BarsTable(Desk* desk, QWidget* parent) : QTableView(parent), desk_(desk), rows_(new BarsModel(desk, this)) {
     setObjectName("table-bars");
     setModel(rows_);
     setFrameShape(QFrame::NoFrame);

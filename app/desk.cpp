@@ -1,6 +1,5 @@
 #include "app/desk.h"
 
-#include "core/model/strip_area.h"
 #include "core/answer/compare.h"
 #include "core/answer/convergence.h"
 #include "core/arrange/choice.h"
@@ -10,6 +9,7 @@
 #include "core/file/model_file.h"
 #include "core/judge/checks.h"
 #include "core/model/edit.h"
+#include "core/model/strip_area.h"
 #include "core/stability/stability.h"
 #include "core/validate/validate.h"
 
@@ -111,8 +111,8 @@ QString table_of(const std::vector<BracketRow>& rows) {
 
 }  // namespace
 
-constexpr std::array asides{&Desk::mesh_report, &Desk::comparison_report, &Desk::bracket_report, &Desk::curve_report,
-                            &Desk::mends_report, &Desk::least_steel_report};
+constexpr std::array asides{&Desk::mesh_report,  &Desk::comparison_report, &Desk::bracket_report,
+                            &Desk::curve_report, &Desk::mends_report,      &Desk::least_steel_report};
 
 void Desk::run_aside(QString Desk::*report, const QString& busy, SideRun::Work work, std::function<void()> done) {
     for (QString Desk::*other : asides)
@@ -151,7 +151,6 @@ bool is_of_strip(const Row& r, const StripAnswer& s) {
     return r.item == s.strip.id || r.item == s.strip.id + " bottom" || r.item == s.strip.id + " top";
 }
 
-
 }  // namespace
 
 const StripAnswer* Desk::strip() const {
@@ -180,7 +179,8 @@ void Desk::take_strip_at(Point at) {
             if (quantity == Quantity::mx || quantity == Quantity::my)
                 quantity = wanted == Direction::x ? Quantity::mx : Quantity::my, refresh_maps();
             if (quantity == Quantity::margin) bars_direction = wanted, refresh_maps();
-            if (const auto& own = this->now().steel.strips; own && find_id(*own, strip_)) return choose({{ThingKind::strip, strip_}});
+            if (const auto& own = this->now().steel.strips; own && find_id(*own, strip_))
+                return choose({{ThingKind::strip, strip_}});
             return tell(view);
         }
 }

@@ -159,9 +159,10 @@ PlanScene PlanView::scene() const {
         s.bars = &desk_->bars();
         if (const auto& t = desk_->tightest()) {
             s.tightest = t->at;
-            s.tightest_words = (t->use > 100 ? QString("no steel fits")
-                                             : "tightest " + look::number(t->use, 2) + " · " + QString::fromStdString(t->combination))
-                                   .toStdString();
+            s.tightest_words =
+                (t->use > 100 ? QString("no steel fits")
+                              : "tightest " + look::number(t->use, 2) + " · " + QString::fromStdString(t->combination))
+                    .toStdString();
         }
     }
     s.load_case = desk_->stop == Stop::loads ? desk_->load_case : "";

@@ -727,7 +727,8 @@ class Ratios : public benchmark::ConsoleReporter {
             time("demo_combination_again/real_time"),
             time("demo_combination_again/real_time") / time("demo_full/real_time"));
         fmt::print(
-            "  demo: base and extra bars put together in {:.1f} s (1), {:.0f} % lighter than base bars alone (15); a bar "
+            "  demo: base and extra bars put together in {:.1f} s (1), {:.0f} % lighter than base bars alone (15); a "
+            "bar "
             "changed {:.0f} ms (50)\n",
             time("demo_least_steel/real_time") / 1000, 100 * counts_["demo_least_steel/real_time/lighter"],
             time("demo_bar_again/real_time"));

@@ -36,8 +36,9 @@ int run_least_steel(const std::string& path, const std::string& out, int most) {
                        box.high.y);
         }
         if (found.uniform_kg)
-            fmt::print("{} rounds. ", found.rounds), fmt::print("The lightest base bars alone weigh {:.0f} kg; these {:.0f} kg, {:.1f} % less.\n",
-                       *found.uniform_kg, found.scheme().kg, 100 * (1 - found.scheme().kg / *found.uniform_kg));
+            fmt::print("{} rounds. ", found.rounds),
+                fmt::print("The lightest base bars alone weigh {:.0f} kg; these {:.0f} kg, {:.1f} % less.\n",
+                           *found.uniform_kg, found.scheme().kg, 100 * (1 - found.scheme().kg / *found.uniform_kg));
         for (const std::string& title : found.left) fmt::print("Over all the same: {}.\n", title);
         if (!out.empty() && !write(*found.model, out)) return 2;
         return found.left.empty() ? 0 : 1;
@@ -54,14 +55,16 @@ int run_bars(const std::string& path, const std::string& csv, const std::string&
     if (!answer) return 2;
     const LaidBars list = list_bars(*answer, *answer);
     if (list.marks.empty()) {
-        tell({"there are no bars to list", "steel", "give a design code, loads and combinations, or base bars",
-              Severity::error, {}});
+        tell({"there are no bars to list",
+              "steel",
+              "give a design code, loads and combinations, or base bars",
+              Severity::error,
+              {}});
         return 2;
     }
     try {
         if (!csv.empty()) save_text(schedule_csv(list), csv);
-        if (!xlsx.empty())
-            save_text(schedule_xlsx(list, read_it->first.title, answer->steel.concrete_m3), xlsx);
+        if (!xlsx.empty()) save_text(schedule_xlsx(list, read_it->first.title, answer->steel.concrete_m3), xlsx);
     } catch (const Trouble& t) {
         tell(t.problem);
         return 2;
@@ -90,7 +93,8 @@ void add_steel(CLI::App& app, int& code) {
         "cannot be done.");
     least->add_option("MODEL", a.model, "a .mossbed file")->required();
     least->add_option("--out", a.out, "write the model with these bars");
-    least->add_option("--most", a.most, "groups of like bars at most, instead of the model's")->check(CLI::Range(4, 200));
+    least->add_option("--most", a.most, "groups of like bars at most, instead of the model's")
+        ->check(CLI::Range(4, 200));
     least->callback([&] { code = run_least_steel(a.model, a.out, a.most); });
     auto* bars = app.add_subcommand(
         "bars", "Solve MODEL and list every bar: marks, shapes, lengths, numbers, weights. Exit 0 listed, 2 not.");

@@ -24,7 +24,9 @@ LeastChart least_chart(const LeastSteel& found, const Box& paper) {
     for (const auto& w : found.weighed)
         if (w.kg <= heaviest) span(w.groups, w.kg);
     if (high - low < 1) low -= 500, high += 500;
-    auto x_of = [&](int groups) { return last > first ? left + 8 + (right - left - 16) * (groups - first) / (last - first) : (left + right) / 2; };
+    auto x_of = [&](int groups) {
+        return last > first ? left + 8 + (right - left - 16) * (groups - first) / (last - first) : (left + right) / 2;
+    };
     auto y_of = [&](double kg) { return base - 8 - (base - top - 12) * (kg - low) / (high - low); };
     d.line(Layer::notes, left, base, right, base, {Role::faint, 0.9});
     d.line(Layer::notes, left, top, left, base, {Role::faint, 0.9});
@@ -33,7 +35,8 @@ LeastChart least_chart(const LeastSteel& found, const Box& paper) {
     d.write(left - 4, y_of(low), tonnes(low), Role::faint, Align::right);
     d.write(left - 4, (y_of(low) + y_of(high)) / 2, "t", Role::faint, Align::right);
     const int step = std::max(1, (last - first + 5) / 6);
-    for (int g = first; g <= last; g += step) d.write(x_of(g), base + 11, std::to_string(g), Role::faint, Align::centre);
+    for (int g = first; g <= last; g += step)
+        d.write(x_of(g), base + 11, std::to_string(g), Role::faint, Align::centre);
     d.write(right, top, "weight over groups of bars", Role::faint, Align::right);
     auto dot = [&](double x, double y, double radius, Fill fill, Stroke stroke) {
         Disc disc;

@@ -147,7 +147,8 @@ void draw_extra_bars(PlanDraft& d) {
     }
 }
 
-// Bars of one face and direction where they lie: base bars as hairlines, extra bars heavier, U-bars and trimmers between.
+// Bars of one face and direction where they lie: base bars as hairlines, extra bars heavier, U-bars and trimmers
+// between.
 void draw_bars(PlanDraft& d) {
     const LaidBars& list = *d.scene.bars;
     const char *face = name_of(d.scene.bars_face), *direction = name_of(d.scene.bars_direction);
@@ -183,7 +184,8 @@ void draw_tightest(PlanDraft& d) {
     t.at = *d.scene.tightest, t.bold = true, t.halo = true, t.text = d.scene.tightest_words;
     t.plate = Fill{Role::sheet, {}, {}}, t.plate_is_edged = true;
     const double half = likely_width(t.text, t.size, true) / 2 + 16;
-    d.labels.write(Layer::punching, std::move(t), {{half, 18}, {-half, 18}, {half, -18}, {-half, -18}, {0, 30}, {0, -30}});
+    d.labels.write(Layer::punching, std::move(t),
+                   {{half, 18}, {-half, 18}, {half, -18}, {-half, -18}, {0, 30}, {0, -30}});
 }
 
 namespace {

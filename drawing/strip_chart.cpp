@@ -106,6 +106,7 @@ class Draft : PaperDraft {
     void steel() {
         area(l_.needs_top, 1), area(l_.needs_bottom, -1);
         steps(l_.has_top, 1), steps(l_.has_bottom, -1);
+        bars();
         if (!l_.tightest) return;
         const StripLine::Tightest& t = *l_.tightest;
         const double sign = t.face == Face::top ? 1 : -1;
@@ -120,6 +121,33 @@ class Draft : PaperDraft {
               typeset(written(t.needs, 0)) + " of " + typeset(written(t.has, 0)) + " mm²/m · " + t.combination + " · " +
                   written(t.use, 2),
               over ? Role::rust : Role::ink, leftwards ? Align::right : Align::left, true);
+    }
+    // What the bars are: base bars at the right, extra bars at their middle with dots where they are cut off.
+    void bars() {
+        auto has_at = [&](double s, const std::vector<double>& has) {
+            const size_t k = size_t(std::lower_bound(l_.s.begin(), l_.s.end(), s) - l_.s.begin());
+            return has[std::min(k, has.size() - 1)];
+        };
+        auto outside = [](double y, double sign) { return y - sign * 9; };
+        for (const auto& [face, words] : {std::pair{Face::top, l_.base_top}, {Face::bottom, l_.base_bottom}}) {
+            if (words.empty()) continue;
+            const double sign = face == Face::top ? 1 : -1;
+            const auto& has = face == Face::top ? l_.has_top : l_.has_bottom;
+            write(right_ - 4, outside(y_of(sign * has.back()), sign), words, Role::ink, Align::right);
+        }
+        for (const StripLine::Extra& e : l_.extra) {
+            const double sign = e.face == Face::top ? 1 : -1;
+            const auto& has = e.face == Face::top ? l_.has_top : l_.has_bottom;
+            for (double s : {e.from, e.to})
+                if (s > l_.s.front() + 0.1 && s < l_.s.back() - 0.1)
+                    line(Layer::bars, x_of(s), y_of(0), x_of(s), y_of(sign * has_at(s, has)),
+                         {Role::moss, 1.2, Dash::dotted});
+            const double a = std::max(left_, x_of(e.from)), b = std::min(right_, x_of(e.to));
+            const std::string words = e.id + " " + e.bars;
+            const double half = likely_width(words) / 2;
+            if (b - a < 2 * half || b + 4 > right_ - 90) continue;
+            write((a + b) / 2, y_of(0) - sign * 9, words, Role::moss, Align::centre);
+        }
     }
     void forces(const std::vector<double>& most, const std::vector<double>& least, double sign) {
         if (most.size() != l_.s.size()) {

@@ -257,7 +257,8 @@ QString SteelPage::extra_of_mat() const {
              QString("ϕ%1 at %2").arg(look::number(e.diameter, 0), look::number(e.spacing, 0)) + "</td><td>" +
              QString("%1 × %2 m").arg(look::number(u1 - u0, 1), look::number(v1 - v0, 1)) + "</td></tr>";
     }
-    const QString head = one ? QString("%1 along %2").arg(name_of(desk_->bars_face), name_of(desk_->bars_direction)) : "";
+    const QString head =
+        one ? QString("%1 along %2").arg(name_of(desk_->bars_face), name_of(desk_->bars_direction)) : "";
     if (t.isEmpty() && others == 0) return "none";
     return head + (t.isEmpty() ? ": none" : "<table cellspacing='0' cellpadding='1'>" + t + "</table>") +
            (others ? QString("%1 of other faces or directions").arg(others) : QString());

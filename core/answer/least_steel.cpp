@@ -42,8 +42,7 @@ class Search {
         constexpr int most_rounds = 10;
         std::shared_ptr<const Answer> last = plain_;
         for (out.rounds = 1;; ++out.rounds) {
-            LightestBars found =
-                lightest_bars(m_, *code_, *plain_->demand, most_, wanted_, raised(), progress_);
+            LightestBars found = lightest_bars(m_, *code_, *plain_->demand, most_, wanted_, raised(), progress_);
             if (found.schemes.empty()) refuse_lists();
             if (found.uniform && !out.uniform_kg) out.uniform_kg = found.uniform->kg;
             out.schemes = std::move(found.schemes), out.weighed = std::move(found.weighed);

@@ -19,12 +19,18 @@ namespace mossbed {
 
 const char* name_of(BarKind k) {
     switch (k) {
-        case BarKind::base: return "base";
-        case BarKind::extra: return "extra";
-        case BarKind::at_rim: return "U-bar at rim";
-        case BarKind::trimmer: return "trimmer";
-        case BarKind::link: return "link";
-        case BarKind::chair: return "chair";
+        case BarKind::base:
+            return "base";
+        case BarKind::extra:
+            return "extra";
+        case BarKind::at_rim:
+            return "U-bar at rim";
+        case BarKind::trimmer:
+            return "trimmer";
+        case BarKind::link:
+            return "link";
+        case BarKind::chair:
+            return "chair";
     }
     return "";
 }
@@ -104,8 +110,8 @@ class Laying {
              const char* direction, const std::string& where, Point from, Point to) {
         for (double& s : sides) s = std::round(s);
         const bool has_face = kind != BarKind::link && kind != BarKind::chair && kind != BarKind::at_rim;
-        const auto key = std::make_tuple(kind, diameter, shape, sides, has_face ? f : Face::bottom,
-                                         std::string(direction), where);
+        const auto key =
+            std::make_tuple(kind, diameter, shape, sides, has_face ? f : Face::bottom, std::string(direction), where);
         auto [it, is_new] = known_.try_emplace(key, int(out_.marks.size()));
         if (is_new) {
             BarMark k;
@@ -241,7 +247,8 @@ class Laying {
         constexpr size_t few = 16;
         for (double step : {0.025, 0.1, 0.25}) {
             std::vector<long> lengths;
-            for (const auto& [p, at] : pieces) lengths.push_back(std::lround(std::floor((p.to - p.from) / step + 1e-6)));
+            for (const auto& [p, at] : pieces)
+                lengths.push_back(std::lround(std::floor((p.to - p.from) / step + 1e-6)));
             std::sort(lengths.begin(), lengths.end());
             if (size_t(std::unique(lengths.begin(), lengths.end()) - lengths.begin()) <= few) return step;
         }
@@ -292,8 +299,8 @@ class Laying {
         for (const auto& [at, sense] : ends) {
             const SlabPatch* on = patch_at(at + 0.05 * sense * u);
             const double h = on ? on->thickness : m_.slab.thickness;
-            const double leg =
-                std::max(code_.least_leg_at_rim(1000 * h), 1000 * lap(r.face, r.diameter)) + (step > 0.03 ? 500 * step : 0);
+            const double leg = std::max(code_.least_leg_at_rim(1000 * h), 1000 * lap(r.face, r.diameter)) +
+                               (step > 0.03 ? 500 * step : 0);
             const double back = 1000 * (h - cover(Face::top) - cover(Face::bottom));
             const double whole = 25 * std::ceil(leg / 25 - 1e-9);
             add(BarKind::at_rim, r.diameter, "21", {whole, back, whole, 0, 0}, r.face, name_of(r.direction),
@@ -338,7 +345,8 @@ class Laying {
         auto link = [&](double diameter, double between, const std::string& where, Point at) {
             const SlabPatch* on = patch_at(at);
             const double h = 1000 * ((on ? on->thickness : m_.slab.thickness) - cover(Face::top) - cover(Face::bottom));
-            const double hook = std::max(10 * diameter, 70.0) + radius(diameter) + diameter;  // 8.5(1): 10 ϕ beyond the bend
+            const double hook =
+                std::max(10 * diameter, 70.0) + radius(diameter) + diameter;  // 8.5(1): 10 ϕ beyond the bend
             add(BarKind::link, diameter, "51", {h, std::max(between, 2 * radius(diameter) + 2 * diameter), hook, 0, 0},
                 Face::bottom, "", where, at, at);
         };
@@ -348,7 +356,8 @@ class Laying {
             for (size_t k = 0; k + 1 < p.link_legs.size() + 1; k += 2) {
                 const Point at = p.link_legs[k], next = p.link_legs[std::min(k + 1, p.link_legs.size() - 1)];
                 const double apart = 1000 * distance(at, next);
-                link(c->links.diameter.value_or(10), std::min(25 * std::round(apart / 25), 400.0), c->id, 0.5 * (at + next));
+                link(c->links.diameter.value_or(10), std::min(25 * std::round(apart / 25), 400.0), c->id,
+                     0.5 * (at + next));
             }
         }
         for (const ShearLinks& l : m_.steel.links) {

@@ -13,7 +13,7 @@ namespace mossbed {
 enum class BarKind : char { base, extra, at_rim, trimmer, link, chair };
 const char* name_of(BarKind kind);  // "base", "extra", "U-bar at rim", …
 
-struct BarMark {  // bars that are alike
+struct BarMark {       // bars that are alike
     std::string mark;  // "01", numbered by kind, face, direction and length
     BarKind kind = BarKind::base;
     double diameter = 16;
@@ -21,8 +21,8 @@ struct BarMark {  // bars that are alike
     std::array<double, 5> sides{};  // A … E; 0: the shape has none
     double length = 0;
     int number = 0;
-    std::string face, direction;  // "bottom", "x"; "" where it has none
-    std::string where;            // "all over", "E2", "rim", "opening O1", "C7"
+    std::string face, direction;                                    // "bottom", "x"; "" where it has none
+    std::string where;                                              // "all over", "E2", "rim", "opening O1", "C7"
     double total_length() const { return number * length / 1000; }  // m
     double kg() const;
 };

@@ -13,9 +13,9 @@
 namespace mossbed {
 
 const std::vector<std::string>& schedule_heads() {
-    static const std::vector<std::string> heads{"mark",      "diameter_mm", "shape_code", "A_mm",      "B_mm",
-                                                "C_mm",      "D_mm",        "E_mm",       "length_mm", "number",
-                                                "total_m",   "weight_kg",   "face",       "direction", "where"};
+    static const std::vector<std::string> heads{"mark",    "diameter_mm", "shape_code", "A_mm",      "B_mm",
+                                                "C_mm",    "D_mm",        "E_mm",       "length_mm", "number",
+                                                "total_m", "weight_kg",   "face",       "direction", "where"};
     return heads;
 }
 
@@ -24,9 +24,9 @@ std::vector<std::vector<std::string>> schedule_rows(const LaidBars& list) {
     for (const BarMark& m : list.marks) {
         std::vector<std::string> row{m.mark, fmt::format("{:g}", m.diameter), m.shape};
         for (double s : m.sides) row.push_back(s > 0 ? fmt::format("{:.0f}", s) : "");
-        row.insert(row.end(), {fmt::format("{:.0f}", m.length), std::to_string(m.number),
-                               fmt::format("{:.3f}", m.total_length()), fmt::format("{:.3f}", m.kg()), m.face,
-                               m.direction, m.where});
+        row.insert(row.end(),
+                   {fmt::format("{:.0f}", m.length), std::to_string(m.number), fmt::format("{:.3f}", m.total_length()),
+                    fmt::format("{:.3f}", m.kg()), m.face, m.direction, m.where});
         out.push_back(std::move(row));
     }
     return out;
@@ -85,8 +85,7 @@ std::string schedule_xlsx(const LaidBars& list, const std::string& title, double
     format_set_bold(bold);
     lxw_worksheet* sheet = workbook_add_worksheet(book, "bars");
     const auto& heads = schedule_heads();
-    for (size_t c = 0; c < heads.size(); ++c)
-        worksheet_write_string(sheet, 0, lxw_col_t(c), heads[c].c_str(), bold);
+    for (size_t c = 0; c < heads.size(); ++c) worksheet_write_string(sheet, 0, lxw_col_t(c), heads[c].c_str(), bold);
     const auto rows = schedule_rows(list);
     for (size_t r = 0; r < rows.size(); ++r)
         for (size_t c = 0; c < heads.size(); ++c) {
@@ -115,8 +114,11 @@ std::string schedule_xlsx(const LaidBars& list, const std::string& title, double
     }
     worksheet_set_column(sums, 0, 0, 26, nullptr);
     if (const lxw_error e = workbook_close(book); e != LXW_NO_ERROR)
-        throw Trouble({fmt::format("no workbook could be made: {}", lxw_strerror(e)), file.path(),
-                       "make room in that folder", Severity::error, {}});
+        throw Trouble({fmt::format("no workbook could be made: {}", lxw_strerror(e)),
+                       file.path(),
+                       "make room in that folder",
+                       Severity::error,
+                       {}});
     return read_text(file.path());
 }
 

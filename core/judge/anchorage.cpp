@@ -39,15 +39,19 @@ Worst find_worst(const StripJudge& j, size_t e) {
         const Direction d = j.strips.depth_direction(i, bars.face);
         j.demand.each_governing(bars.face, i, [&](int k, long c, double M) {
             const Point at = j.demand.at(i, k);
-            const auto q = middle_on(bars, at - t.reach[1] * left, at + t.reach[0] * left);
+            const Point from = at - t.reach[1] * left, to = at + t.reach[0] * left;
+            if (!extra.may_touch(e, box_of({from, to}))) return;
+            const auto q = middle_on(bars, from, to);
             if (!q) return;
-            const SectionDemand& s = j.demand.sections[size_t(i)][size_t(k)];
+            const SectionDemand& s = j.demand.section(i, k);
             const auto As = needs.for_moment(bars.face, d, s, c, M, j.strips.sizes(bars.face, i, k), nullptr);
             const double own = j.strips.extra_of(e, i, k);
             const double others = j.strips.provided(bars.face, i, k, s.width()) - own;
             if (!As || *As <= others) return;  // where no amount fits, bending says so
-            const double need = std::min((*As - others) / s.width(), area);
-            const double wanted = past + extra.anchorage(e) * need / area, has = extra.to_nearer_end(e, *q);
+            // Of their strength that share, however much of the section they cover.
+            const double has = extra.to_nearer_end(e, *q), counts = extra.anchored(e, *q, past);
+            const double share = own > 0 ? std::min(1.0, counts * (*As - others) / own) : 1;
+            const double need = share * area, wanted = past + extra.anchorage(e) * share;
             if (const double use = has > 0 ? wanted / has : 1e9; use > w.use) w = {use, wanted, has, need, i, k, c};
         });
     }
@@ -69,7 +73,7 @@ Row judge_extra(const StripJudge& j, size_t e) {
     row.at = j.demand.at(w.strip, w.station), row.combination = j.name_of_combination(w.c);
     by.line({.text = "section of strip " + j.demand.strips[size_t(w.strip)].strip.id + " that asks for them, at",
              .symbol = "s",
-             .value = j.demand.stations[size_t(w.strip)][size_t(w.station)].s,
+             .value = j.demand.station(w.strip, w.station).s,
              .unit = Unit::metre});
     by.line({.text = "what they must bring there",
              .symbol = "a_s",
@@ -135,7 +139,8 @@ Row judge_laps(const StripJudge& j) {
 std::vector<Row> judge_anchorage(const StripJudge& j) {
     std::vector<Row> rows{judge_laps(j)};
     for (size_t e = 0; e < j.steel.extra().count(); ++e)
-        if (j.steel.extra().clear_between(e, j.steel.base(j.steel.extra().bars(e).face, j.steel.extra().bars(e).direction))
+        if (j.steel.extra()
+                .clear_between(e, j.steel.base(j.steel.extra().bars(e).face, j.steel.extra().bars(e).direction))
                 .fits())
             rows.push_back(judge_extra(j, e));
     return rows;

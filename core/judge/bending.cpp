@@ -1,5 +1,6 @@
 // Bending of strips: steel required over steel provided, at the worst section of each face.
 #include <fmt/format.h>
+#include <tbb/parallel_for.h>
 
 #include "core/judge/strip_judge.h"
 
@@ -18,7 +19,7 @@ Worst find_worst(const StripJudge& j, int strip, Face f) {
     const Direction d = j.strips.depth_direction(strip, f);
     Worst w;
     j.demand.each_governing(f, strip, [&](int station, long c, double M) {
-        const SectionDemand& s = j.demand.sections[size_t(strip)][size_t(station)];
+        const SectionDemand& s = j.demand.section(strip, station);
         const auto As = needs.for_moment(f, d, s, c, M, j.strips.sizes(f, strip, station), nullptr);
         const double have = j.strips.provided(f, strip, station, s.width());
         const double use = As ? (*As > 0 ? (have > 0 ? *As / have : 1e9) : 0) : 1e12 + std::abs(M) / s.width();
@@ -29,8 +30,8 @@ Worst find_worst(const StripJudge& j, int strip, Face f) {
 
 void write_moments(const StripJudge& j, int strip, Face f, const Worst& w, Working& by) {
     const StripDemand& demand = j.demand;
-    const SectionDemand& s = demand.sections[size_t(strip)][size_t(w.station)];
-    const Station& t = demand.stations[size_t(strip)][size_t(w.station)];
+    const SectionDemand& s = demand.section(strip, w.station);
+    const Station& t = demand.station(strip, w.station);
     by.line({.text = fmt::format("section along strip {}{}", demand.strips[size_t(strip)].strip.id,
                                  t.in_support ? ", inside a support: moment of its face" : ""),
              .symbol = "s",
@@ -89,7 +90,7 @@ void write_moments(const StripJudge& j, int strip, Face f, const Worst& w, Worki
 
 // What the engineer gave: a checker needs it on the same sheet.
 void write_inputs(const StripJudge& j, int strip, Face f, const Worst& w, Working& by) {
-    const CutShare& share = j.demand.sections[size_t(strip)][size_t(w.station)].shares[0];
+    const CutShare& share = j.demand.section(strip, w.station).shares[0];
     by.line(
         {.text = "thickness of the slab", .symbol = "h", .value = 1000 * share.thickness, .unit = Unit::millimetre});
     const bool bottom = f == Face::bottom;
@@ -101,7 +102,7 @@ void write_inputs(const StripJudge& j, int strip, Face f, const Worst& w, Workin
 }
 
 double write_steel(const StripJudge& j, int strip, Face f, const Worst& w, Working& by) {
-    const double width = j.demand.sections[size_t(strip)][size_t(w.station)].width();
+    const double width = j.demand.section(strip, w.station).width();
     for (const auto& [mat, share] : mats_along(j.m.steel, j.demand.direction(strip))) {
         const ChosenBars& bars = j.steel.base(f, mat);
         by.line({.text = fmt::format("base bars along {}: {}{}", name_of(mat), words_of(bars),
@@ -124,7 +125,7 @@ double write_steel(const StripJudge& j, int strip, Face f, const Worst& w, Worki
 }
 
 Row row_of_worst(const StripJudge& j, int strip, Face f, const Worst& w) {
-    const SectionDemand& s = j.demand.sections[size_t(strip)][size_t(w.station)];
+    const SectionDemand& s = j.demand.section(strip, w.station);
     const StripAnswer& t = j.demand.strips[size_t(strip)];
     const Direction d = j.strips.depth_direction(strip, f);
     const std::string item = fmt::format("{} {}", t.strip.id, name_of(f));
@@ -164,10 +165,16 @@ Row row_of_worst(const StripJudge& j, int strip, Face f, const Worst& w) {
 }  // namespace
 
 std::vector<Row> judge_bending(const StripJudge& j) {
-    std::vector<Row> rows;
-    for (int i = 0; i < int(j.demand.strips.size()); ++i)
+    std::vector<std::array<std::optional<Row>, 2>> found(j.demand.strips.size());
+    tbb::parallel_for(size_t(0), found.size(), [&](size_t i) {
         for (Face f : {Face::bottom, Face::top})
-            if (const Worst w = find_worst(j, i, f); w.use >= 0) rows.push_back(row_of_worst(j, i, f, w));
+            if (const Worst w = find_worst(j, int(i), f); w.use >= 0)
+                found[i][f == Face::bottom ? 0 : 1] = row_of_worst(j, int(i), f, w);
+    });
+    std::vector<Row> rows;
+    for (auto& both : found)
+        for (auto& row : both)
+            if (row) rows.push_back(std::move(*row));
     return rows;
 }
 

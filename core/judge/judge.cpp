@@ -7,14 +7,32 @@
 
 namespace mossbed {
 
+namespace {
+
+std::shared_ptr<const RowsWithoutSteel> judge_without_steel(const Fields& f, const Judgement* before,
+                                                            const Progress& progress) {
+    auto out = std::make_shared<RowsWithoutSteel>();
+    out->solution = f.stages.solution, out->loading = f.stages.loading;
+    out->of = *f.model, out->of.steel = {};
+    if (const RowsWithoutSteel* b = before ? before->without_steel.get() : nullptr;
+        b && b->solution == out->solution && b->loading == out->loading && b->of == out->of)
+        return before->without_steel;
+    for (auto* judges :
+         {judge_equilibrium, judge_bearing, judge_resistance, judge_contact, judge_settlement, judge_stability}) {
+        progress.end_if_stopped();
+        out->by_judge.push_back(judges(f));
+    }
+    return out;
+}
+
+}  // namespace
+
 Judgement judge(const Fields& f, const Judgement* before, const Progress& progress) {
     Judgement out;
-    for (auto* judges : {judge_equilibrium, judge_bearing, judge_resistance, judge_contact, judge_settlement,
-                         look_at_model, judge_stability})
-        for (Row& r : judges(f)) {
-            progress.end_if_stopped();
-            out.checks.push_back(std::move(r));
-        }
+    out.without_steel = judge_without_steel(f, before, progress);
+    for (const std::vector<Row>& rows : out.without_steel->by_judge)
+        out.checks.insert(out.checks.end(), rows.begin(), rows.end());
+    for (Row& r : look_at_model(f)) out.checks.push_back(std::move(r));
     if (!f.coarse) judge_design(f, before, out, progress);
     rank_rows(out.checks);
     return out;

@@ -43,6 +43,15 @@ struct PunchingAnswer {  // of one column, wall, point or group in its governing
     std::vector<float> uses;
 };
 
+// What knows neither concrete's design nor bars: the rows of one solution and model, for an answer to go on from in
+// which only steel changed.
+struct RowsWithoutSteel {
+    std::shared_ptr<const Solution> solution;
+    std::shared_ptr<const Loading> loading;
+    Model of;  // without its steel
+    std::vector<std::vector<Row>> by_judge;
+};
+
 struct Judgement {
     std::vector<Row> checks;  // worst first
     SteelAnswer steel;
@@ -52,6 +61,7 @@ struct Judgement {
     // design.
     std::shared_ptr<const StripDemand> demand;
     std::shared_ptr<const PunchingDemand> punching_demand;
+    std::shared_ptr<const RowsWithoutSteel> without_steel;
 };
 
 // Of coarse fields only what needs neither concrete nor steel. `before`: an earlier judgement, perhaps none; what it

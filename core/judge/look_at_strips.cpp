@@ -107,13 +107,14 @@ std::vector<Row> look_at_strips(const Model& m, const StripDemand& demand, const
             if (a.strip.direction != b.strip.direction) continue;
             const Polygon both = clip_to_convex(area_of(a.strip), area_of(b.strip));
             const double shared = both.size() < 3 ? 0 : std::abs(signed_area(both));
-            if (shared > 0.01 * std::min(std::abs(signed_area(area_of(a.strip))),
-                                         std::abs(signed_area(area_of(b.strip)))))
+            if (shared >
+                0.01 * std::min(std::abs(signed_area(area_of(a.strip))), std::abs(signed_area(area_of(b.strip)))))
                 say("strips " + a.strip.id + " " + b.strip.id,
                     fmt::format("Strips {} and {} overlap", a.strip.id, b.strip.id),
-                    fmt::format("{:.1f} m² lie in both: each is designed by itself, with what it carries there, and the "
-                                "steel of both is counted twice.",
-                                shared),
+                    fmt::format(
+                        "{:.1f} m² lie in both: each is designed by itself, with what it carries there, and the "
+                        "steel of both is counted twice.",
+                        shared),
                     centroid(both));
         }
     for (Direction d : {Direction::x, Direction::y})

@@ -1,5 +1,5 @@
-// The margin of one face and direction of bars over the slab: what strips have beyond what they need, in per cent of what
-// they have; below nought where they are short, and −100 where no amount fits or no strip lies.
+// The margin of one face and direction of bars over the slab: what strips have beyond what they need, in per cent of
+// what they have; below nought where they are short, and −100 where no amount fits or no strip lies.
 #pragma once
 #include "core/fields/field_map.h"
 #include "core/judge/judge.h"

@@ -1,5 +1,6 @@
 // One-way shear of strips, with links where areas of them are given, d or more off every support's face.
 #include <fmt/format.h>
+#include <tbb/parallel_for.h>
 
 #include "core/judge/strip_judge.h"
 #include "core/steel/shear_links.h"
@@ -13,6 +14,12 @@ double shear(const std::vector<CutShare>& panel, long c) {
     return std::abs(V);
 }
 
+Face tension_face(const std::vector<CutShare>& panel, long c) {
+    double M = 0;
+    for (const CutShare& s : panel) M += s.M[c];
+    return M >= 0 ? Face::bottom : Face::top;
+}
+
 // Ends of the width at a station.
 std::array<Point, 2> width_at(const StripJudge& j, int strip, int station) {
     const StripAnswer& s = j.demand.strips[size_t(strip)];
@@ -20,14 +27,24 @@ std::array<Point, 2> width_at(const StripJudge& j, int strip, int station) {
     return {at - s.panel[1] * left, at + s.panel[0] * left};
 }
 
+// Over the width that is looked at, which may be wider than the strip.
+double steel_over(const StripJudge& j, int strip, int station, Face f, double width, Point from, Point to) {
+    const StripAnswer& s = j.demand.strips[size_t(strip)];
+    if (j.steel.extra().none() || s.panel == s.strip.reach) return j.strips.provided(f, strip, station, width);
+    double As = 0;
+    for (const auto& [d, share] : mats_along(j.m.steel, j.demand.direction(strip)))
+        As += share * (j.steel.base(f, d).area() * width +
+                       j.steel.extra_over(f, d, from, to, j.steel.depth(f, d, j.m.slab.thickness) / 1000));
+    return As;
+}
+
 double borne(const StripJudge& j, int strip, int station, long c, Working* by) {
-    const auto& panel = j.demand.sections[size_t(strip)][size_t(station)].panel;
+    const auto& panel = j.demand.section(strip, station).panel;
     const RequiredSteel needs = j.needs();
-    double M = 0, V = 0;
-    for (const CutShare& s : panel) M += s.M[c];
-    const Face f = M >= 0 ? Face::bottom : Face::top;
-    const double width = SectionDemand::width_of(panel), As = j.strips.provided(f, strip, station, width);
+    double V = 0;
+    const Face f = tension_face(panel, c);
     const auto [from, to] = width_at(j, strip, station);
+    const double width = SectionDemand::width_of(panel), As = steel_over(j, strip, station, f, width, from, to);
     const auto links =
         j.m.steel.links.empty() ? std::vector<std::pair<const ShearLinks*, double>>{} : links_over(j.m, from, to);
     double bare = 1;
@@ -50,16 +67,21 @@ double borne(const StripJudge& j, int strip, int station, long c, Working* by) {
 }
 
 std::optional<Row> judge_strip(const StripJudge& j, int strip) {
-    const auto& sections = j.demand.sections[size_t(strip)];
+    const auto& sections = j.demand.sections(strip);
     double worst = -1;
     int at = 0;
     long comb = 0;
     for (int k = 0; k < int(sections.size()); ++k) {
         const auto& panel = sections[size_t(k)].panel;
         if (panel.empty() || j.demand.is_sliver(panel, strip)) continue;
-        for (long c = 0; c < j.demand.n_design; ++c)
-            if (const double use = shear(panel, c) / borne(j, strip, k, c, nullptr); use > worst)
-                worst = use, at = k, comb = c;
+        const bool pulled = std::any_of(panel.begin(), panel.end(), [](const CutShare& s) { return s.N.size() > 0; });
+        std::array<double, 2> known{-1, -1};  // by face in tension, where no pull lessens it
+        for (long c = 0; c < j.demand.n_design; ++c) {
+            double fresh = -1;
+            double& bears = pulled ? fresh : known[tension_face(panel, c) == Face::bottom ? 0 : 1];
+            if (bears < 0) bears = borne(j, strip, k, c, nullptr);
+            if (const double use = shear(panel, c) / bears; use > worst) worst = use, at = k, comb = c;
+        }
     }
     if (worst < 0) return {};
     const StripAnswer& s = j.demand.strips[size_t(strip)];
@@ -72,7 +94,7 @@ std::optional<Row> judge_strip(const StripJudge& j, int strip) {
     Working by;
     by.line({.text = "section along " + s.strip.id + ", d or more off every face",
              .symbol = "s",
-             .value = j.demand.stations[size_t(strip)][size_t(at)].s,
+             .value = j.demand.station(strip, at).s,
              .unit = Unit::metre});
     by.line({.text = s.column_band ? "width: the panel of the column band, mid-span to mid-span" : "width of the strip",
              .symbol = "b",
@@ -95,9 +117,11 @@ std::optional<Row> judge_strip(const StripJudge& j, int strip) {
 }  // namespace
 
 std::vector<Row> judge_one_way_shear(const StripJudge& j) {
+    std::vector<std::optional<Row>> found(j.demand.strips.size());
+    tbb::parallel_for(size_t(0), found.size(), [&](size_t i) { found[i] = judge_strip(j, int(i)); });
     std::vector<Row> rows;
-    for (int i = 0; i < int(j.demand.strips.size()); ++i)
-        if (auto row = judge_strip(j, i)) rows.push_back(std::move(*row));
+    for (auto& row : found)
+        if (row) rows.push_back(std::move(*row));
     return rows;
 }
 

@@ -1,3 +1,5 @@
+#include <tbb/parallel_for.h>
+
 #include <algorithm>
 
 #include "core/judge/strip_judge.h"
@@ -39,11 +41,11 @@ std::vector<long> combinations_to_record(const Fields& fields, const StripDemand
 std::vector<StripAnswer> record_sections(const Fields& fields, const StripDemand& demand, const StripProvision& strips,
                                          const RequiredSteel* needs) {
     std::vector<StripAnswer> out = demand.strips;
-    for (int i = 0; i < int(out.size()); ++i)
-        for (int k = 0; k < int(demand.stations[size_t(i)].size()); ++k) {
-            const SectionDemand& s = demand.sections[size_t(i)][size_t(k)];
+    tbb::parallel_for(0, int(out.size()), [&](int i) {
+        for (int k = 0; k < int(demand.stations(i).size()); ++k) {
+            const SectionDemand& s = demand.section(i, k);
             if (s.shares.empty()) continue;
-            const Station& t = demand.stations[size_t(i)][size_t(k)];
+            const Station& t = demand.station(i, k);
             for (long c : combinations_to_record(fields, demand, s)) {
                 SectionRow r;
                 r.s = t.s, r.at = demand.at(i, k), r.in_support = t.in_support;
@@ -64,6 +66,7 @@ std::vector<StripAnswer> record_sections(const Fields& fields, const StripDemand
                 out[size_t(i)].sections.push_back(std::move(r));
             }
         }
+    });
     return out;
 }
 

@@ -1,8 +1,12 @@
 #include "core/judge/strip_line.h"
 
+#include <fmt/format.h>
+
 #include <algorithm>
 #include <cmath>
 
+#include "core/model/strip_area.h"
+#include "core/steel/provision.h"
 #include "core/steel/strip_demand.h"
 
 namespace mossbed {
@@ -15,9 +19,9 @@ void add_forces(const Fields& f, const StripDemand& demand, size_t strip, const 
         const std::string& id = f.combinations[size_t(demand.combinations[size_t(c)])].combination.id;
         if (combination.empty() ? c < demand.n_design : id == combination) picked.push_back(c);
     }
-    const auto& stations = demand.stations[strip];
+    const auto& stations = demand.stations(int(strip));
     for (size_t k = 0; k < stations.size(); ++k) {
-        const SectionDemand& d = demand.sections[strip][k];
+        const SectionDemand& d = demand.section(int(strip), int(k));
         if (d.shares.empty()) continue;
         out.s.push_back(stations[k].s), out.width.push_back(d.width());
         double most = -1e300, least = 1e300, shear_most = -1e300, shear_least = 1e300;
@@ -59,6 +63,28 @@ void add_steel(const StripAnswer& strip, StripLine& out) {
     }
 }
 
+std::string words_of_bars(double diameter, double spacing) {
+    return diameter > 0 ? fmt::format("ϕ{:g} at {:g}", diameter, spacing) : std::string();
+}
+
+void add_bars(const Model& m, const BaseBars& base, const Strip& strip, StripLine& out) {
+    const Point from = strip.axis[0], u = unit(strip.axis[1] - from);
+    if (mats_along(m.steel, u).size() > 1) return;
+    const ChosenBars &bottom = base.base(Face::bottom, strip.direction), &top = base.base(Face::top, strip.direction);
+    out.base_bottom = words_of_bars(bottom.diameter, bottom.spacing);
+    out.base_top = words_of_bars(top.diameter, top.spacing);
+    const Polygon area = area_of(strip);
+    for (const ExtraBars& e : m.steel.extra) {
+        if (e.direction != strip.direction) continue;
+        const Polygon shared = clip_to_convex(e.outline, area);
+        if (shared.size() < 3 || std::abs(signed_area(shared)) < 0.02 * std::abs(signed_area(area))) continue;
+        StripLine::Extra x{e.id, words_of_bars(e.diameter, e.spacing), e.face, 1e300, -1e300};
+        for (Point p : shared) x.from = std::min(x.from, dot(p - from, u)), x.to = std::max(x.to, dot(p - from, u));
+        out.extra.push_back(std::move(x));
+    }
+    std::sort(out.extra.begin(), out.extra.end(), [](const auto& a, const auto& b) { return a.from < b.from; });
+}
+
 }  // namespace
 
 StripLine strip_line(const Fields& f, const Judgement& judged, size_t strip, const std::string& combination) {
@@ -68,6 +94,7 @@ StripLine strip_line(const Fields& f, const Judgement& judged, size_t strip, con
     out.strip = of.strip.id, out.is_envelope = combination.empty();
     add_forces(f, *judged.demand, strip, combination, out);
     add_steel(of, out);
+    add_bars(*f.model, judged.steel, of.strip, out);
     const Point from = of.strip.axis[0], u = unit(of.strip.axis[1] - from);
     const double length = distance(from, of.strip.axis[1]);
     for (const Column& c : f.model->columns) {

@@ -25,6 +25,13 @@ struct StripLine {
         std::string combination;
     };
     std::optional<Tightest> tightest;
+    std::string base_bottom, base_top;  // "ϕ16 at 150"; empty where the strip runs between the mats
+    struct Extra {                      // extra bars of its direction that lie on it
+        std::string id, bars;           // "E1", "ϕ16 at 200"
+        Face face = Face::bottom;
+        double from = 0, to = 0;  // m along its axis
+    };
+    std::vector<Extra> extra;
 };
 
 // Of the strip at that place of the answer's list. `combination`: empty for all, else an id; of one that strips are not

@@ -1,7 +1,8 @@
 // What extra bars bring at a point: only where they lie on the slab, are anchored, and fit beside the base bars.
 // A bar counts in full where it goes on for its anchorage length beyond the place that needs it, on both sides, and
-// linearly less nearer its end. Bars end at their outline, at the rim and at openings. There U-bars lapped with them hold
-// them where the model says so, and they count in full; no other hooks and bends are counted. Lengths in m, bars in mm.
+// linearly less nearer its end. Bars end at their outline, at the rim and at openings. There U-bars lapped with them
+// hold them where the model says so, and they count in full; no other hooks and bends are counted. Lengths in m, bars
+// in mm.
 #pragma once
 #include <optional>
 #include <vector>

@@ -53,9 +53,8 @@ class Reach {
     void add(double at, double need) { all_.push_back({at, need}); }
     void add(const Reach& other) { all_.insert(all_.end(), other.all_.begin(), other.all_.end()); }
     void tidy() {
-        std::sort(all_.begin(), all_.end(), [](const Place& p, const Place& q) {
-            return p.at != q.at ? p.at > q.at : p.need > q.need;
-        });
+        std::sort(all_.begin(), all_.end(),
+                  [](const Place& p, const Place& q) { return p.at != q.at ? p.at > q.at : p.need > q.need; });
         double most = -1;
         std::erase_if(all_, [&](const Place& p) { return p.need <= most ? true : (most = p.need, false); });
     }
@@ -129,9 +128,9 @@ class Mat {
                 if (spacing <= code.largest_spacing(1000 * thinnest(m)) + 1e-9 && spacing > 1.5 * size &&
                     spacing - size >= code.least_clear_distance(size) - 1e-9)
                     base_.push_back({size, spacing});
-            anchorage_[size] = code.anchorage_length(size, concrete_of(m, m.slab.concrete).fck, steel_of(m).fyk,
-                                                     f == Face::bottom) /
-                               1000;
+            anchorage_[size] =
+                code.anchorage_length(size, concrete_of(m, m.slab.concrete).fck, steel_of(m).fyk, f == Face::bottom) /
+                1000;
         }
     }
 
@@ -150,9 +149,7 @@ class Mat {
         tbb::parallel_for(size_t(0), keys.size(),
                           [&](size_t i) { asked_.at(keys[i]) = asked_for(keys[i].first, keys[i].second); });
     }
-    double base_kg(size_t candidate) const {
-        return base_[candidate].area() * 1e-6 * steel_density * axes_.slab();
-    }
+    double base_kg(size_t candidate) const { return base_[candidate].area() * 1e-6 * steel_density * axes_.slab(); }
     // The least weight of base bars that are enough by themselves; a heavier base is of no use.
     double uniform_kg(double other) const {
         double least = nothing_does;
@@ -202,7 +199,7 @@ class Mat {
     std::vector<double> asked_for(double own, double other) const {
         std::vector<double> out;
         for (const Ask& a : asks_) {
-            const SectionDemand& s = demand_.sections[size_t(a.strip)][size_t(a.station)];
+            const SectionDemand& s = demand_.section(a.strip, a.station);
             const auto As = needs_.with_minimum(face_, direction_, s, a.c, a.M, {own, other});
             out.push_back(As ? a.factor * *As / s.width() : -1);
         }
@@ -213,7 +210,8 @@ class Mat {
     std::vector<Group> begin(const Candidate& base, double other) const {
         std::vector<Group> out;
         const std::vector<double>& asked = asked_.at({base.diameter, other});
-        const double past = effective_depth(m_.steel, face_, direction_, m_.slab.thickness, base.diameter, other) / 1000;
+        const double past =
+            effective_depth(m_.steel, face_, direction_, m_.slab.thickness, base.diameter, other) / 1000;
         const Ask* last = nullptr;
         for (size_t i = 0; i < asks_.size(); ++i) {
             const Ask& a = asks_[i];
@@ -258,8 +256,9 @@ class Mat {
         if (wants_minimum())
             for (const SlabPart& p : parts_of(bare_))
                 for (const SlabPatch* patch : p.patches)
-                    all_over(patch->outline, code_.minimum_steel(needs_.metre_of(
-                                                 p, face_, direction_, {base.diameter, other})) - base.area());
+                    all_over(patch->outline,
+                             code_.minimum_steel(needs_.metre_of(p, face_, direction_, {base.diameter, other})) -
+                                 base.area());
         for (const SteelWanted* w : wanted_) all_over(w->area, w->steel - base.area());
         for (Group& g : out) g.forward.tidy(), g.backward.tidy();
         return out;
@@ -306,8 +305,7 @@ class Mat {
             auto out_to = [&](double e) { return grid * std::ceil(e / grid - 1e-9); };
             const double u1 = std::min(out_to(g.forward.end(anchorage, c.area())), axes_.u1),
                          u0 = std::max(-out_to(g.backward.end(anchorage, c.area())), axes_.u0);
-            const double kg =
-                c.area() * 1e-6 * steel_density * axes_.slab_in(axes_.rectangle(u0, u1, g.v0, g.v1));
+            const double kg = c.area() * 1e-6 * steel_density * axes_.slab_in(axes_.rectangle(u0, u1, g.v0, g.v1));
             if (kg < g.kg) g.kg = kg, g.diameter = c.diameter, g.spacing = c.spacing, g.u0 = u0, g.u1 = u1;
         }
     }

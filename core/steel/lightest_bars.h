@@ -11,7 +11,7 @@ namespace mossbed {
 struct BarScheme {
     BaseBars base;
     std::vector<ExtraBars> extra;
-    double kg = 0;                                               // of these, on the slab, without laps
+    double kg = 0;                                             // of these, on the slab, without laps
     int groups() const { return n_mats + int(extra.size()); }  // of like bars
     static constexpr int n_mats = 4;
 };
@@ -31,7 +31,7 @@ struct SteelRaised {
 };
 
 struct LightestBars {
-    std::vector<BarScheme> schemes;  // by number of groups, each lighter than all with fewer
+    std::vector<BarScheme> schemes;    // by number of groups, each lighter than all with fewer
     std::optional<BarScheme> uniform;  // the lightest without extra bars; none: no base bars alone are enough
     struct Weighed {
         int groups = 0;

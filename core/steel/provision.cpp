@@ -57,7 +57,7 @@ StripProvision::StripProvision(const StripDemand& demand, const Provision& steel
         const double past = steel.depth(bars.face, bars.direction, m.slab.thickness) / 1000;
         for (int i = 0; i < int(demand.strips.size()); ++i) {
             auto& row = extra_over_[e][size_t(i)];
-            row.assign(demand.stations[size_t(i)].size(), 0.0);
+            row.assign(demand.stations(i).size(), 0.0);
             auto& crosses = crosses_[e][size_t(i)];
             crosses.assign(row.size(), 0);
             const Strip& t = demand.strips[size_t(i)].strip;
@@ -111,7 +111,7 @@ BarSizes StripProvision::sizes(Face f, int strip, int station, BarSizes base) co
     const Direction d = depth_direction(strip, f);
     const ChosenBars& own = steel_.base(f, d);
     const double own_size = base.own > 0 ? base.own : own.diameter > 0 ? own.diameter : usual_bar;
-    const double width = demand_.sections[size_t(strip)][size_t(station)].width();
+    const double width = demand_.section(strip, station).width();
     double steel = own.area() * width, moment = steel * own_size;
     BarSizes out{own_size, base.other > 0 ? base.other : steel_.base(f, across(d)).diameter};
     if (out.other <= 0) out.other = usual_bar;

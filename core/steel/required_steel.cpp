@@ -96,7 +96,7 @@ std::vector<Hard> hardest_first(Face f, Direction d, double other, const Require
     for (int i = 0; i < int(demand.strips.size()); ++i) {
         if (!strips.works_along(d, i)) continue;
         demand.each_governing(f, i, [&](int k, long c, double M) {
-            const SectionDemand& s = demand.sections[size_t(i)][size_t(k)];
+            const SectionDemand& s = demand.section(i, k);
             const auto As = needs.with_minimum(f, d, s, c, M, {usual_bar, other});
             hard.push_back({As ? *As / s.width() : 1e300, i, k, c, M});
         });
@@ -116,9 +116,8 @@ void choose_mat(Face f, Direction d, Provision& steel, const Model& m, const Des
         const ChosenBars bars{size, spacing, true, true};
         if (needs.least_of_base(f, d, {size, other}) > bars.area() + 1e-9) return false;
         for (const Hard& h : hard) {
-            const SectionDemand& s = demand.sections[size_t(h.strip)][size_t(h.station)];
-            const auto As =
-                needs.with_minimum(f, d, s, h.c, h.M, strips.sizes(f, h.strip, h.station, {size, other}));
+            const SectionDemand& s = demand.section(h.strip, h.station);
+            const auto As = needs.with_minimum(f, d, s, h.c, h.M, strips.sizes(f, h.strip, h.station, {size, other}));
             if (!As) {
                 impossible = true;
                 continue;  // no bars would do: the row says so; the rest still deserves its bars

@@ -95,42 +95,46 @@ bool is_same_strip(const StripAnswer& a, const StripAnswer& b) {
     return a.strip.axis == b.strip.axis && a.strip.reach == b.strip.reach && a.panel == b.panel && a.line == b.line;
 }
 
-// Takes sections over from an earlier demand on the same solution; says which are left to do.
+// Takes over from an earlier demand on the same solution what did not change: whole strips as they are, sections of
+// others; says which are left to do.
 class Carrying {
   public:
-    Carrying(StripDemand& now, const StripDemand* before) {
-        const bool same = before && before->solution == now.solution && before->loading == now.loading &&
-                          before->strengths == now.strengths && before->combinations == now.combinations;
-        for (int i = 0; i < int(now.strips.size()); ++i) {
-            const StripDemand* from = nullptr;
-            size_t k = 0;
-            for (; same && k < before->strips.size(); ++k)
-                if (is_same_strip(before->strips[k], now.strips[size_t(i)])) {
-                    from = before;
-                    break;
-                }
-            carry(now, i, from, k);
-        }
-    }
     struct Want {
         int strip, station;
     };
+    Carrying(StripDemand& now, std::vector<std::shared_ptr<AlongStrip>>& making, const StripDemand* before) {
+        const bool same = before && before->solution == now.solution && before->loading == now.loading &&
+                          before->strengths == now.strengths && before->combinations == now.combinations &&
+                          before->n_design == now.n_design && before->twisting == now.twisting &&
+                          before->share_of_band == now.share_of_band && before->least_width == now.least_width;
+        for (int i = 0; i < int(now.strips.size()); ++i) {
+            const AlongStrip* from = nullptr;
+            for (size_t k = 0; same && k < before->strips.size() && !from; ++k)
+                if (is_same_strip(before->strips[k], now.strips[size_t(i)])) {
+                    from = before->along[k].get();
+                    if (from->stations == making[size_t(i)]->stations) {
+                        now.along[size_t(i)] = before->along[k];
+                        making[size_t(i)].reset();
+                    }
+                }
+            if (making[size_t(i)]) carry(*making[size_t(i)], i, from);
+        }
+    }
     std::vector<Want> left;
 
   private:
-    void carry(StripDemand& now, int i, const StripDemand* before, size_t strip) {
-        for (int k = 0; k < int(now.stations[size_t(i)].size()); ++k) {
-            const Station& t = now.stations[size_t(i)][size_t(k)];
+    void carry(AlongStrip& now, int i, const AlongStrip* from) {
+        for (int k = 0; k < int(now.stations.size()); ++k) {
+            const Station& t = now.stations[size_t(k)];
             const SectionDemand* found = nullptr;
-            if (before) {
-                const auto& list = before->stations[strip];
-                const auto it = std::find_if(list.begin(), list.end(), [&](const Station& b) {
+            if (from) {
+                const auto it = std::find_if(from->stations.begin(), from->stations.end(), [&](const Station& b) {
                     return b.s == t.s && b.nudge == t.nudge && b.shear == t.shear;
                 });
-                if (it != list.end()) found = &before->sections[strip][size_t(it - list.begin())];
+                if (it != from->stations.end()) found = &from->sections[size_t(it - from->stations.begin())];
             }
             if (found)
-                now.sections[size_t(i)][size_t(k)] = *found;
+                now.sections[size_t(k)] = *found;
             else
                 left.push_back({i, k});
         }
@@ -138,7 +142,8 @@ class Carrying {
 };
 
 // Strips of one direction share their cuts.
-void cut_through(StripDemand& out, const Fields& a, std::vector<Carrying::Want> todo, const Progress& progress) {
+void cut_through(StripDemand& out, std::vector<std::shared_ptr<AlongStrip>>& making, const Fields& a,
+                 std::vector<Carrying::Want> todo, const Progress& progress) {
     while (!todo.empty()) {
         progress.end_if_stopped();
         const Point u = out.direction(todo[0].strip);
@@ -153,7 +158,7 @@ void cut_through(StripDemand& out, const Fields& a, std::vector<Carrying::Want> 
                 rest.push_back(w);
                 continue;
             }
-            const Station& t = out.stations[size_t(w.strip)][size_t(w.station)];
+            const Station& t = making[size_t(w.strip)]->stations[size_t(w.station)];
             together.push_back({dot(out.strips[size_t(w.strip)].strip.axis[0], u) + t.s + 1e-6 * t.nudge, w});
         }
         todo = rest;
@@ -173,11 +178,11 @@ void cut_through(StripDemand& out, const Fields& a, std::vector<Carrying::Want> 
                 const auto [strip, station] = together[i].want;
                 const StripAnswer& s = out.strips[size_t(strip)];
                 const double axis = dot(s.strip.axis[0], left_of(u));
-                SectionDemand& d = out.sections[size_t(strip)][size_t(station)];
+                SectionDemand& d = making[size_t(strip)]->sections[size_t(station)];
                 d.shares = forces.share(cut, axis - s.strip.reach[1], axis + s.strip.reach[0]);
                 d.members = forces.members_between(cut, axis - s.strip.reach[1], axis + s.strip.reach[0]);
                 if (s.is_band_of_line()) d.line = forces.share(cut, axis - s.line[1], axis + s.line[0]);
-                if (s.panel[0] + s.panel[1] > 0 && out.stations[size_t(strip)][size_t(station)].shear)
+                if (s.panel[0] + s.panel[1] > 0 && making[size_t(strip)]->stations[size_t(station)].shear)
                     d.panel = forces.share(cut, axis - s.panel[1], axis + s.panel[0]);
             }
         });
@@ -206,6 +211,21 @@ double sum_of(const std::vector<CutShare>& shares, F value) {
 
 // Half the thickness times the pull in the plane, kN·m.
 double pull_of(const CutShare& s, long c) { return s.N.size() ? std::max(0.0, s.N[c]) * s.thickness / 2 : 0; }
+
+void find_governing(const StripDemand& demand, int strip, AlongStrip& along) {
+    for (Face f : {Face::bottom, Face::top}) {
+        std::vector<Governing>& out = f == Face::bottom ? along.bottom : along.top;
+        out.resize(along.stations.size());
+        for (size_t k = 0; k < out.size(); ++k) {
+            const SectionDemand& d = along.sections[k];
+            if (d.shares.empty() || demand.is_sliver(d.shares, strip)) continue;
+            Governing& g = out[k];
+            g.counts = true, g.M = -1;
+            for (long c = 0; c < demand.n_design; ++c)
+                if (const double M = demand.design_moment(f, along, int(k), c); M > g.M) g.M = M, g.c = c;
+        }
+    }
+}
 
 }  // namespace
 
@@ -238,7 +258,7 @@ Point StripDemand::direction(int strip) const {
 }
 
 Point StripDemand::at(int strip, int station) const {
-    return strips[size_t(strip)].strip.axis[0] + stations[size_t(strip)][size_t(station)].s * direction(strip);
+    return strips[size_t(strip)].strip.axis[0] + this->station(strip, station).s * direction(strip);
 }
 
 double StripDemand::asked(Face f, const CutShare& s, long c) const {
@@ -259,8 +279,12 @@ double StripDemand::asked_of_line(const SectionDemand& d, long c) const {
 }
 
 double StripDemand::design_moment(Face f, int strip, int station, long c) const {
-    const auto& along = stations[size_t(strip)];
-    const auto& demand = sections[size_t(strip)];
+    return design_moment(f, *along[size_t(strip)], station, c);
+}
+
+double StripDemand::design_moment(Face f, const AlongStrip& of, int station, long c) const {
+    const auto& along = of.stations;
+    const auto& demand = of.sections;
     const Station& t = along[size_t(station)];
     double M = asked(f, demand[size_t(station)], c);
     if (t.in_support) {
@@ -293,11 +317,22 @@ std::shared_ptr<const StripDemand> find_strip_demand(const Fields& a, const Band
     out->strengths = {concrete_of(m, m.slab.concrete).fck};
     for (const SlabPatch& p : m.slab.patches) out->strengths.push_back(concrete_of(m, p.concrete).fck);
     pick_combinations(*out, a);
+    std::vector<std::shared_ptr<AlongStrip>> making;
     for (const StripAnswer& s : out->strips) {
-        out->stations.push_back(stations_of(a, s, depth[s.strip.direction == Direction::x ? 0 : 1]));
-        out->sections.emplace_back(out->stations.back().size());
+        making.push_back(std::make_shared<AlongStrip>());
+        making.back()->stations = stations_of(a, s, depth[s.strip.direction == Direction::x ? 0 : 1]);
+        making.back()->sections.resize(making.back()->stations.size());
     }
-    if (!out->combinations.empty()) cut_through(*out, a, Carrying(*out, before).left, progress);
+    out->along.resize(making.size());
+    if (!out->combinations.empty()) {
+        Carrying carried(*out, making, before);
+        cut_through(*out, making, a, std::move(carried.left), progress);
+    }
+    tbb::parallel_for(size_t(0), making.size(), [&](size_t i) {
+        if (!making[i]) return;
+        find_governing(*out, int(i), *making[i]);
+        out->along[i] = std::move(making[i]);
+    });
     return out;
 }
 

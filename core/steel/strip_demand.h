@@ -34,11 +34,22 @@ struct SectionDemand {  // forces of all combinations, per thickness and concret
     double pull(long c) const;
 };
 
+struct Governing {  // of a face at a station: the combination with the largest design moment
+    long c = 0;
+    double M = 0;         // kN·m
+    bool counts = false;  // not where there is no slab, nor in slivers
+};
+
+struct AlongStrip {  // by station; shared by the demands of answers in which nothing of it changed
+    std::vector<Station> stations;
+    std::vector<SectionDemand> sections;
+    std::vector<Governing> bottom, top;
+};
+
 struct StripDemand {
-    std::vector<StripAnswer> strips;                   // as laid out; no sections yet
-    std::vector<std::vector<Station>> stations;        // per strip
-    std::vector<std::vector<SectionDemand>> sections;  // per strip and station
-    std::vector<int> combinations;                     // of the solution; those to design for come first
+    std::vector<StripAnswer> strips;  // as laid out; no sections yet
+    std::vector<std::shared_ptr<const AlongStrip>> along;
+    std::vector<int> combinations;  // of the solution; those to design for come first
     long n_design = 0;
     bool twisting = true;                      // strips carry mxy too
     double least_width = 0;                    // m, the slab's thickness
@@ -47,6 +58,10 @@ struct StripDemand {
     std::shared_ptr<const Loading> loading;
     std::vector<double> strengths;  // MPa, of the slab's concrete and of each patch's
 
+    const std::vector<Station>& stations(int strip) const { return along[size_t(strip)]->stations; }
+    const std::vector<SectionDemand>& sections(int strip) const { return along[size_t(strip)]->sections; }
+    const Station& station(int strip, int station) const { return stations(strip)[size_t(station)]; }
+    const SectionDemand& section(int strip, int station) const { return sections(strip)[size_t(station)]; }
     Point direction(int strip) const;
     Point at(int strip, int station) const;  // on its axis
 
@@ -62,21 +77,17 @@ struct StripDemand {
     double asked_of_line(const SectionDemand& d, long c) const;
     // The moment a face is designed for at a section, never below nought: inside a support no more than at its faces.
     double design_moment(Face f, int strip, int station, long c) const;
+    double design_moment(Face f, const AlongStrip& along, int station, long c) const;
     // A corner of a strip narrower than the slab is thick is no beam: it is not judged by itself.
     bool is_sliver(const std::vector<CutShare>& shares, int strip) const;
 
     // Per section of a strip the combination with the largest design moment of a face: use(station, c, M).
     template <class F>
     void each_governing(Face f, int strip, F use) const {
-        for (int k = 0; k < int(stations[size_t(strip)].size()); ++k) {
-            const SectionDemand& d = sections[size_t(strip)][size_t(k)];
-            if (d.shares.empty() || is_sliver(d.shares, strip)) continue;
-            long worst = 0;
-            double most = -1;
-            for (long c = 0; c < n_design; ++c)
-                if (const double M = design_moment(f, strip, k, c); M > most) most = M, worst = c;
-            use(k, worst, most);
-        }
+        const AlongStrip& a = *along[size_t(strip)];
+        const std::vector<Governing>& governing = f == Face::bottom ? a.bottom : a.top;
+        for (int k = 0; k < int(governing.size()); ++k)
+            if (const Governing& g = governing[size_t(k)]; g.counts) use(k, g.c, g.M);
     }
 };
 

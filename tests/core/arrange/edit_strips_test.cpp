@@ -22,9 +22,9 @@ Strip strip(const std::string& id, Point a, Point b, double left, double right, 
 // 12 × 6 m, three strips along x of 2 m and one along y.
 Model three_strips() {
     Model m = raft(box(0, 0, 12, 6), 0.5, 20000);
-    m.steel.strips = std::vector<Strip>{strip("X1", {0, 1}, {12, 1}, 1, 1), strip("X2", {0, 3}, {12, 3}, 1, 1),
-                                        strip("X3", {0, 5}, {12, 5}, 1, 1),
-                                        strip("Y1", {6, 0}, {6, 6}, 6, 6, Direction::y)};
+    m.steel.strips =
+        std::vector<Strip>{strip("X1", {0, 1}, {12, 1}, 1, 1), strip("X2", {0, 3}, {12, 3}, 1, 1),
+                           strip("X3", {0, 5}, {12, 5}, 1, 1), strip("Y1", {6, 0}, {6, 6}, 6, 6, Direction::y)};
     return m;
 }
 double covered(const Model& m, Direction d) {

@@ -1,7 +1,6 @@
 // Bars as objects: where they lie, their shapes, laps, numbers and weights, by hand.
 #include "core/bars/laid_bars.h"
 
-
 #include "core/answer/solve.h"
 #include "core/bars/schedule.h"
 #include "core/base/units.h"
@@ -66,9 +65,9 @@ TEST(LaidBars, ThoseOfAPadByHand) {
     const auto u = marks(list, BarKind::at_rim, "", "x");
     ASSERT_EQ(u.size(), 1u);
     EXPECT_EQ(u[0]->shape, "21");
-    EXPECT_EQ(u[0]->number, 52);       // one at either end of a bottom bar
-    EXPECT_EQ(u[0]->sides[1], 600);    // 700 less covers
-    EXPECT_EQ(u[0]->sides[0], 1400);   // 2 h; the lap of ϕ20 is shorter
+    EXPECT_EQ(u[0]->number, 52);                            // one at either end of a bottom bar
+    EXPECT_EQ(u[0]->sides[1], 600);                         // 700 less covers
+    EXPECT_EQ(u[0]->sides[0], 1400);                        // 2 h; the lap of ϕ20 is shorter
     EXPECT_EQ(marks(list, BarKind::chair)[0]->number, 16);  // one a square metre
     EXPECT_TRUE(marks(list, BarKind::trimmer).empty() && marks(list, BarKind::extra).empty());
 }

@@ -9,8 +9,8 @@
 namespace mossbed {
 namespace {
 
-using ::testing::HasSubstr;
 using testing::box;
+using ::testing::HasSubstr;
 using testing::pad_model;
 
 const Row* row_called(const Answer& a, const std::string& title) {
@@ -28,7 +28,8 @@ Model pad_with_extra(double half) {
     return m;
 }
 
-// Clause: EN 1992-1-1 | 8.4, 9.2.1.3 | extra bars beyond the last section that asks for them, by the shift and their anchorage
+// Clause: EN 1992-1-1 | 8.4, 9.2.1.3 | extra bars beyond the last section that asks for them, by the shift and their
+// anchorage
 TEST(Anchorage, OfExtraBarsIsWhatTheyGoOnBeyondTheSectionThatAsks) {
     Model m = pad_with_extra(1.9);
     m.steel.twisting = false;
@@ -38,7 +39,8 @@ TEST(Anchorage, OfExtraBarsIsWhatTheyGoOnBeyondTheSectionThatAsks) {
     EXPECT_EQ(r->status, Status::pass);
     // By hand at the column's face, s = 1.75: M = p · 4 · 1.75²/2, d = 700 − 50 − 8, EN 6.1 with C30.
     double worst = 0;
-    const double a_base = 3.14159265 / 4 * 256 * 1000 / 200, d = 642, anchorage = EuropeanCode().anchorage_length(16, 30, 500, true, nullptr);
+    const double a_base = 3.14159265 / 4 * 256 * 1000 / 200, d = 642,
+                 anchorage = EuropeanCode().anchorage_length(16, 30, 500, true, nullptr);
     for (double s = 0.1; s <= 1.75; s += 0.01) {
         const double M = 185.625 * s * s / 2 * 1e6, K = M / (1000 * d * d * 20);  // a metre; fcd = 20
         const double As = d * (1 - std::sqrt(1 - 2 * K)) * 20 * 1000 / 434.78;
@@ -114,9 +116,8 @@ TEST(Slips, OfStripsAndBarsAreTold) {
     e.id = "E1", e.outline = box(8, 8, 9, 9);
     m.steel.extra = {e};
     const auto problems = problems_of(m);
-    EXPECT_TRUE(std::any_of(problems.begin(), problems.end(), [](const Problem& p) {
-        return p.sentence().find("off the slab") != std::string::npos;
-    }));
+    EXPECT_TRUE(std::any_of(problems.begin(), problems.end(),
+                            [](const Problem& p) { return p.sentence().find("off the slab") != std::string::npos; }));
 }
 
 TEST(Depth, IsThatOfTheBarsThatLieAtTheSection) {

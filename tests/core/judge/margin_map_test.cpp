@@ -18,7 +18,7 @@ TEST(MarginMap, IsWhatTheWorstSectionsHaveBeyondWhatTheyNeed) {
         worst = std::max(worst, *r.bottom_required / r.bottom_provided);
     EXPECT_NEAR(m.tightest->use, worst, 1e-9);
     EXPECT_EQ(m.tightest->strip, "X1");
-    EXPECT_NEAR(m.tightest->at.x, 2, 0.3);  // at the column's face
+    EXPECT_NEAR(m.tightest->at.x, 2, 0.3);           // at the column's face
     EXPECT_NEAR(m.map.least, 100 * (1 - worst), 3);  // nodes lie beside the section
     EXPECT_GT(m.map.most, m.map.least);
     // Minimum steel governs at the rim: ϕ20 at 150, d of the outer layer 700 − 50 − 10

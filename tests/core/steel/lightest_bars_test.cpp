@@ -143,7 +143,8 @@ TEST(LeastSteel, BarsThatPunchingNeedsAreLeft) {
 // size, spacing and length, judged as strips are.
 class Exhaustive {
   public:
-    Exhaustive(const Model& m, const DesignCode& code, const StripDemand& demand) : m_(m), code_(code), demand_(demand) {}
+    Exhaustive(const Model& m, const DesignCode& code, const StripDemand& demand)
+        : m_(m), code_(code), demand_(demand) {}
     // The lightest of one mat, kg; `other`: mm, across.
     double least(Face f, Direction d, double other) {
         double best = 1e300;
@@ -182,7 +183,8 @@ class Exhaustive {
                     ExtraBars e;
                     e.face = f, e.direction = d, e.diameter = size, e.spacing = times * base.spacing;
                     e.held_at_rims = true;
-                    if (times != 1 && !std::count(m_.steel.spacings.begin(), m_.steel.spacings.end(), e.spacing)) continue;
+                    if (times != 1 && !std::count(m_.steel.spacings.begin(), m_.steel.spacings.end(), e.spacing))
+                        continue;
                     for (double half = 0.3; half <= 2 + 1e-9; half += 0.05) {
                         const double more = weight(size, e.spacing, 2 * half * (high - low));
                         if (kg + more >= best) break;
@@ -207,7 +209,7 @@ class Exhaustive {
         for (int i = 0; i < int(demand_.strips.size()); ++i) {
             if (!strips.works_along(d, i)) continue;
             demand_.each_governing(f, i, [&](int k, long c, double M) {
-                const SectionDemand& s = demand_.sections[size_t(i)][size_t(k)];
+                const SectionDemand& s = demand_.section(i, k);
                 const auto As = needs.with_minimum(f, d, s, c, M, {});
                 all = all && As && *As <= strips.provided(f, i, k, s.width()) + 1e-9;
             });
