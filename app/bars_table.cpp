@@ -5,6 +5,7 @@
 #include <QHeaderView>
 #include <QKeyEvent>
 
+#include "app/table_look.h"
 #include "app/tray/parts.h"
 #include "core/bars/schedule.h"
 
@@ -57,19 +58,7 @@ const BarMark* BarsModel::mark(int row) const {
 BarsTable::BarsTable(Desk* desk, QWidget* parent) : QTableView(parent), desk_(desk), rows_(new BarsModel(desk, this)) {
     setObjectName("table-bars");
     setModel(rows_);
-    setFrameShape(QFrame::NoFrame);
-    setFont(look::font(look::Size::small));
-    setSelectionBehavior(SelectRows);
-    setEditTriggers(NoEditTriggers);
-    setHorizontalScrollMode(ScrollPerPixel);
-    setShowGrid(false);
-    setCornerButtonEnabled(false);
-    verticalHeader()->hide();
-    verticalHeader()->setDefaultSectionSize(22);
-    verticalHeader()->setSectionResizeMode(QHeaderView::Fixed);
-    horizontalHeader()->setHighlightSections(false);
-    horizontalHeader()->setFont(look::font(look::Size::small));
-    horizontalHeader()->setStretchLastSection(true);
+    make_read_only(*this);
     const std::array widths{54, 50, 52, 58, 58, 58, 58, 58, 78, 62, 74, 80, 64, 72, 120};
     for (int c = 0; c < n_columns; ++c) setColumnWidth(c, widths[size_t(c)]);
     connect(selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& to) {

@@ -5,6 +5,7 @@
 #include <QHeaderView>
 #include <QKeyEvent>
 
+#include "app/table_look.h"
 #include "app/tray/parts.h"
 
 namespace mossbed {
@@ -143,19 +144,7 @@ PunchingTable::PunchingTable(Desk* desk, QWidget* parent)
     : QTableView(parent), desk_(desk), rows_(new PunchingModel(desk, this)) {
     setObjectName("table-punching");
     setModel(rows_);
-    setFrameShape(QFrame::NoFrame);
-    setFont(look::font(look::Size::small));
-    setSelectionBehavior(SelectRows);
-    setEditTriggers(NoEditTriggers);
-    setHorizontalScrollMode(ScrollPerPixel);
-    setShowGrid(false);
-    setCornerButtonEnabled(false);
-    verticalHeader()->hide();
-    verticalHeader()->setDefaultSectionSize(22);
-    verticalHeader()->setSectionResizeMode(QHeaderView::Fixed);
-    horizontalHeader()->setHighlightSections(false);
-    horizontalHeader()->setFont(look::font(look::Size::small));
-    horizontalHeader()->setStretchLastSection(true);
+    make_read_only(*this);
     horizontalHeader()->setSortIndicator(1, Qt::DescendingOrder);
     setSortingEnabled(true);
     const std::array widths{110, 84, 90, 104, 56, 72, 64, 74, 64, 48, 84, 82, 70, 300};

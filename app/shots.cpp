@@ -173,7 +173,15 @@ int make_shots(const QString& model, const QString& folder) {
     shot("shear");
     d.choose({}), d.flag.reset();
     d.go_to(Stop::steel);
+    for (size_t i = 0; i < d.rows().size(); ++i)
+        if (d.rows()[i].id == "bending" && d.rows()[i].item.ends_with(" bottom")) {
+            d.fly_to(d.rows()[i]);
+            d.flag.reset();
+            break;
+        }
     w.lower()->show_strip();
+    d.seek_least_steel();
+    while (d.least_steel_report.endsWith("…")) QApplication::processEvents(QEventLoop::AllEvents, 50);
     shot("steel");
     w.lower()->show_cut();
     // The Working of its punching.

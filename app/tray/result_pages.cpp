@@ -10,6 +10,7 @@
 #include "app/small_maps.h"
 #include "app/tray/pages.h"
 #include "app/tray/parts.h"
+#include "core/base/turned_box.h"
 #include "core/codes/materials.h"
 #include "draw/render.h"
 #include "drawing/least_chart.h"
@@ -247,15 +248,11 @@ QString SteelPage::extra_of_mat() const {
             ++others;
             continue;
         }
-        const Point u = along_bars(now().steel, e.direction), v = left_of(u);
-        double u0 = 1e300, u1 = -1e300, v0 = 1e300, v1 = -1e300;
-        for (Point p : e.outline)
-            u0 = std::min(u0, dot(p, u)), u1 = std::max(u1, dot(p, u)), v0 = std::min(v0, dot(p, v)),
-            v1 = std::max(v1, dot(p, v));
+        const Box b = box_along(e.outline, along_bars(now().steel, e.direction));
         t += "<tr><td style='padding-right:12px'>" + bold(q(e.id)) + "</td><td style='padding-right:12px'>" +
              (one ? QString() : QString("%1 %2 · ").arg(name_of(e.face), name_of(e.direction))) +
              QString("ϕ%1 at %2").arg(look::number(e.diameter, 0), look::number(e.spacing, 0)) + "</td><td>" +
-             QString("%1 × %2 m").arg(look::number(u1 - u0, 1), look::number(v1 - v0, 1)) + "</td></tr>";
+             QString("%1 × %2 m").arg(look::number(b.width(), 1), look::number(b.height(), 1)) + "</td></tr>";
     }
     const QString head =
         one ? QString("%1 along %2").arg(name_of(desk_->bars_face), name_of(desk_->bars_direction)) : "";

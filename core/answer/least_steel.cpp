@@ -7,6 +7,7 @@
 #include <map>
 #include <set>
 
+#include "core/base/turned_box.h"
 #include "core/codes/code.h"
 #include "core/model/strip_area.h"
 
@@ -120,15 +121,12 @@ class Search {
                 const Face f = p.V < 0 ? Face::top : Face::bottom;
                 bool some = false;
                 for (Direction d : {Direction::x, Direction::y}) {
-                    const Point u = along_bars(m_.steel, d), v = left_of(u);
+                    const Point u = along_bars(m_.steel, d);
                     const double beside = code_->steel_beside_column(p.d);
-                    double u0 = 1e300, u1 = -1e300, v0 = 1e300, v1 = -1e300;
-                    for (Point q : p.loaded)
-                        u0 = std::min(u0, dot(q, u)), u1 = std::max(u1, dot(q, u)), v0 = std::min(v0, dot(q, v)),
-                        v1 = std::max(v1, dot(q, v));
-                    const double out = std::max(beside, p.a);
-                    u0 -= out, u1 += out, v0 -= beside, v1 += beside;
-                    const Polygon area{u0 * u + v0 * v, u1 * u + v0 * v, u1 * u + v1 * v, u0 * u + v1 * v};
+                    Box b = box_along(p.loaded, u);
+                    b.low = b.low - Point{std::max(beside, p.a), beside};
+                    b.high = b.high + Point{std::max(beside, p.a), beside};
+                    const Polygon area = rectangle_along(b, u);
                     some |= want(f, d, area, steel_at(p.centre, f, d, scheme), *r.utilisation);
                 }
                 return some;

@@ -9,6 +9,7 @@
 #include <tuple>
 
 #include "core/base/polygons.h"
+#include "core/base/turned_box.h"
 #include "core/base/units.h"
 #include "core/codes/code.h"
 #include "core/model/levels.h"
@@ -206,12 +207,11 @@ class Laying {
     void lay_region(const BarRegion& r) {
         const Point u = along_bars(m_.steel, r.direction), v = left_of(u);
         const Polygon& over = r.outline.empty() ? rim_ : r.outline;
-        double low = 1e300, high = -1e300;
-        for (Point q : over) low = std::min(low, dot(q, v)), high = std::max(high, dot(q, v));
+        const Box span = box_along(over, u);
+        const double low = span.low.y, high = span.high.y;
         // Base bars stand from the rim by cover; extra bars in the gaps of base bars where they have their spacing.
         const ChosenBars& base = judged_.steel.base(r.face, r.direction);
-        double rim_low = 1e300;
-        for (Point q : rim_) rim_low = std::min(rim_low, dot(q, v));
+        const double rim_low = box_along(rim_, u).low.y;
         const double spacing = r.spacing / 1000;
         double first = rim_low + side_cover() + base.diameter / 2000;
         if (!r.id.empty()) first += std::min(spacing, base.spacing / 1000) / 2;
@@ -317,10 +317,8 @@ class Laying {
                     const ChosenBars& base = judged_.steel.base(f, d);
                     if (base.diameter <= 0) continue;
                     const Point u = along_bars(m_.steel, d), v = left_of(u);
-                    double u0 = 1e300, u1 = -1e300, v0 = 1e300, v1 = -1e300;
-                    for (Point q : outline)
-                        u0 = std::min(u0, dot(q, u)), u1 = std::max(u1, dot(q, u)), v0 = std::min(v0, dot(q, v)),
-                        v1 = std::max(v1, dot(q, v));
+                    const Box b = box_along(outline, u);
+                    const double u0 = b.low.x, u1 = b.high.x, v0 = b.low.y, v1 = b.high.y;
                     const int n = std::max(2, int(std::ceil((v1 - v0) / (base.spacing / 1000) / 2 - 1e-9)));
                     const double past = lap(f, base.diameter);
                     for (double side : {-1.0, 1.0})

@@ -45,7 +45,7 @@ void rank_rows(std::vector<Row>& rows) {
         if (r.status == Status::over) return r.no_equilibrium || !r.utilisation ? 0 : 1;
         if (r.status == Status::not_checked) return 2;
         if (r.status == Status::no_limit) return 5;
-        return r.id == "spacing" || r.id == "minimum-steel" ? 4 : 3;
+        return r.id == "spacing" || r.id == "minimum-steel" || r.id == "anchorage" ? 4 : 3;
     };
     std::stable_sort(rows.begin(), rows.end(), [&](const Row& p, const Row& q) {
         if (rank(p) != rank(q)) return rank(p) < rank(q);

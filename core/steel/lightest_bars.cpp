@@ -6,6 +6,7 @@
 #include <cmath>
 #include <map>
 
+#include "core/base/turned_box.h"
 #include "core/base/units.h"
 #include "core/model/edit.h"
 
@@ -22,11 +23,11 @@ class MatAxes {
         rim_ = outer_rim(m.slab.outline, 0.25);
         if (auto in = inner_rim(m.slab.outline, 0.25)) holes_.push_back(*in);
         for (const Opening& o : m.slab.openings) holes_.push_back(o.outline);
-        for (Point p : rim_) u0 = std::min(u0, dot(p, u)), u1 = std::max(u1, dot(p, u));
+        const Box b = box_along(rim_, u);
+        u0 = b.low.x, u1 = b.high.x;
     }
     Polygon rectangle(double a0, double a1, double b0, double b1) const {
-        auto at = [&](double a, double b) { return a * u + b * v; };
-        return {at(a0, b0), at(a1, b0), at(a1, b1), at(a0, b1)};
+        return rectangle_along(Box{{a0, b0}, {a1, b1}}, u);
     }
     double slab_in(const Polygon& rectangle) const {  // m²
         double area = std::abs(signed_area(clip_to_convex(rim_, rectangle)));
@@ -245,12 +246,9 @@ class Mat {
         auto all_over = [&](const Polygon& area, double need) {
             if (need <= 1e-9 * base.area()) return;
             Group g;
-            double from = 1e300, to = -1e300;
-            for (Point p : area) {
-                from = std::min(from, dot(p, axes_.u)), to = std::max(to, dot(p, axes_.u));
-                g.widen(dot(p, axes_.v), dot(p, axes_.v));
-            }
-            g.take(from, to, need);
+            const Box b = box_along(area, axes_.u);
+            g.widen(b.low.y, b.high.y);
+            g.take(b.low.x, b.high.x, need);
             out.push_back(std::move(g));
         };
         if (wants_minimum())
