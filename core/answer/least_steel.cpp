@@ -111,8 +111,10 @@ class Search {
     // are enough.
     bool want(Face f, Direction d, const Polygon& area, double now, double use) {
         const double enough = plain_->steel.base(f, d).area();
-        if (now >= enough * (1 - 1e-9)) return false;
-        wanted_.push_back({f, d, area, std::min(enough, 1.02 * now * std::pow(use, 3))});
+        const double steel = std::min(enough, 1.02 * now * std::pow(use, 3));
+        for (const SteelWanted& w : wanted_)
+            if (w.face == f && w.direction == d && w.area == area && w.steel >= steel * (1 - 1e-9)) return false;
+        wanted_.push_back({f, d, area, steel});
         return true;
     }
     bool thicken_at_column(const Row& r, const Answer& a, const BarScheme& scheme) {

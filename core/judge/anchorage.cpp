@@ -47,9 +47,12 @@ Worst find_worst(const StripJudge& j, size_t e) {
             const auto As = needs.for_moment(bars.face, d, s, c, M, j.strips.sizes(bars.face, i, k), nullptr);
             const double own = j.strips.extra_of(e, i, k);
             const double others = j.strips.provided(bars.face, i, k, s.width()) - own;
-            if (!As || *As <= others) return;  // where no amount fits, bending says so
+            constexpr double hair = 1e-3;                   // of the steel: no more than a number shows
+            if (!As || *As <= (1 + hair) * others) return;  // where no amount fits, bending says so
             // Of their strength that share, however much of the section they cover.
             const double has = extra.to_nearer_end(e, *q), counts = extra.anchored(e, *q, past);
+            if (counts <= 0 && own > 0)
+                return;  // they end askew to the section: what counts elsewhere on it bending knows
             const double share = own > 0 ? std::min(1.0, counts * (*As - others) / own) : 1;
             const double need = share * area, wanted = past + extra.anchorage(e) * share;
             if (const double use = has > 0 ? wanted / has : 1e9; use > w.use) w = {use, wanted, has, need, i, k, c};

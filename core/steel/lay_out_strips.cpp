@@ -4,8 +4,8 @@
 #include <set>
 
 #include "core/base/polygons.h"
-#include "core/steel/depths.h"
 #include "core/model/strip_area.h"
+#include "core/steel/depths.h"
 #include "core/steel/strips.h"
 
 namespace mossbed {
@@ -115,13 +115,14 @@ class Layout {
         std::vector<const Line*> main;
         for (const Line& l : lines_)
             if (3 * l.columns.size() > most) main.push_back(&l);
-        std::vector<double> gaps;
-        for (size_t i = 0; i < main.size(); ++i)
-            for (size_t k = i + 1; k < main.size(); ++k)
-                if (main[i]->stands_beside(*main[k], usual_along_ / 2)) {
-                    gaps.push_back(main[k]->v - main[i]->v);
-                    break;
-                }
+        std::vector<double> gaps;  // to the nearest of them, on either side: a mirrored slab has the same
+        for (const Line* l : main) {
+            double nearest = 1e300;
+            for (const Line* o : main)
+                if (o != l && l->stands_beside(*o, usual_along_ / 2))
+                    nearest = std::min(nearest, std::abs(o->v - l->v));
+            if (nearest < 1e299) gaps.push_back(nearest);
+        }
         std::sort(gaps.begin(), gaps.end());
         if (!gaps.empty()) usual_ = gaps[gaps.size() / 2];
     }
