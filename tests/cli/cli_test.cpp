@@ -108,6 +108,38 @@ TEST_F(Cli, CheckPrintsTheLedgerAndItsExitTells) {
     EXPECT_EQ(run(fmt::format("check '{}'", path("over.mossbed"))).exit, 1);
 }
 
+TEST_F(Cli, BarsArePutTogetherListedAndWrittenAsATableAndAWorkbook) {
+    const std::string quay = SOURCE_DIR "/tests/data/quay-on-springs.mossbed";
+    Ran r = run(fmt::format("least-steel '{}' --most 8 --out '{}'", quay, path("least.mossbed")));
+    EXPECT_EQ(r.exit, 0) << r.out << r.err;
+    EXPECT_THAT(r.out, HasSubstr("% less"));
+    const auto least = load_model(path("least.mossbed")).model;
+    ASSERT_TRUE(least);
+    EXPECT_GT(least->steel.extra.size(), 0u);
+    EXPECT_LE(least->steel.extra.size(), 4u);
+    r = run(
+        fmt::format("bars '{}' --csv '{}' --xlsx '{}'", path("least.mossbed"), path("bars.csv"), path("bars.xlsx")));
+    EXPECT_EQ(r.exit, 0);
+    EXPECT_THAT(r.err, HasSubstr("kg/m³"));
+    const std::string table = read_text(path("bars.csv"));
+    EXPECT_TRUE(table.starts_with("mark,diameter_mm,shape_code,A_mm"));
+    EXPECT_THAT(table, HasSubstr(",E1\n"));
+    EXPECT_TRUE(read_text(path("bars.xlsx")).starts_with("PK"));
+    // What cannot be: a list that is never enough, a folder that is not there, a model without a design.
+    Model m = *least;
+    m.steel.sizes = {8}, m.steel.spacings = {250};
+    save_model(m, path("thin.mossbed"));
+    r = run(fmt::format("least-steel '{}' --out '{}'", path("thin.mossbed"), path("none.mossbed")));
+    EXPECT_EQ(r.exit, 2);
+    EXPECT_THAT(r.err, HasSubstr("allow larger bars"));
+    EXPECT_FALSE(std::filesystem::exists(path("none.mossbed")));
+    EXPECT_EQ(run(fmt::format("bars '{}' --csv '{}'", path("least.mossbed"), path("no/such/bars.csv"))).exit, 2);
+    m.settings.design_code = "ACI 318-19";
+    save_model(m, path("aci.mossbed"));
+    EXPECT_EQ(run(fmt::format("bars '{}'", path("aci.mossbed"))).exit, 2);
+    EXPECT_EQ(run(fmt::format("least-steel '{}' --most 3", quay)).exit, 2);
+}
+
 TEST_F(Cli, NoEquilibriumIsExitZeroForSolveAndOneForCheck) {
     const std::string p = write(
         "floats.mossbed",

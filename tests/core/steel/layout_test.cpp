@@ -180,6 +180,27 @@ TEST(StripLayout, TurnedWithItsBarsAnLNeedsTheSameSteel) {
     EXPECT_NEAR(a->steel.steel_kg, b->steel.steel_kg, 0.002 * a->steel.steel_kg);
 }
 
+TEST(StripLayout, AMirroredSlabHasTheMirroredStrips) {
+    // Two columns near one line, one beside it, one in another row: which of them stand beside each other says the
+    // usual spacing, seen from either side.
+    Model m = designed_raft(box(0, 0, 12.2, 10.5));
+    m.columns = {column("C1", 1.8, 2.6), column("C2", 2.0, 7.8), column("C3", 6.1, 7.8), column("C4", 10.2, 2.6)};
+    auto edges = [](const Model& of, bool mirrored) {
+        std::vector<double> out;
+        for (const StripAnswer& s : lay_out_strips(of, band_of(2)))
+            if (s.strip.direction == Direction::y)
+                for (double x : {s.strip.axis[0].x - s.strip.reach[0], s.strip.axis[0].x + s.strip.reach[1]})
+                    out.push_back(mirrored ? 12.2 - x : x);
+        std::sort(out.begin(), out.end());
+        return out;
+    };
+    const auto before = edges(m, false);
+    for (Column& c : m.columns) c.at.x = 12.2 - c.at.x;
+    const auto after = edges(m, true);
+    ASSERT_EQ(before.size(), after.size());
+    for (size_t k = 0; k < before.size(); ++k) EXPECT_NEAR(before[k], after[k], 1e-9);
+}
+
 TEST(StripLayout, BarsAskewToTheSidesAreTold) {
     auto told = [](const Model& m) -> std::optional<Row> {
         for (const Row& r : solve(m)->checks)
