@@ -492,6 +492,7 @@ void ThingsPage::build() {
         if (kind == ThingKind::extra_bars) {
             choice(paths("face"), {.name = "thing-face", .label = "Face", .deed = "Set the face of extra bars"});
             choice(paths("direction"), {.name = "thing-direction", .label = "Along", .deed = "Turn extra bars"});
+            tick(paths("held_at_rims"), {.name = "thing-held", .label = "U-bars hold them at rims", .deed = "U-bars"});
         }
         if (kind == ThingKind::wall) tick(paths("stiffens"), {.name = "thing-stiffens"});
         if (kind == ThingKind::wall || kind == ThingKind::rib) load_on_them(kind, ids);

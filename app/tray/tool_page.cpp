@@ -104,6 +104,7 @@ void ToolPage::sizes() {
             choice(at("steel/extra", "direction"), {.name = "pattern-direction", .label = "Along"});
             field(at("steel/extra", "diameter"), {.name = "pattern-diameter"});
             field(at("steel/extra", "spacing"), {.name = "pattern-spacing"});
+            tick(at("steel/extra", "held_at_rims"), {.name = "pattern-held", .label = "U-bars hold them at rims"});
             words("They count where they are anchored: lay them further than they are needed.");
             break;
         case ToolKind::links:

@@ -204,6 +204,10 @@ class Laying {
         return out;
     }
 
+    struct End {  // where a U-bar holds a bar
+        Point at;
+        double sense = 1, room = 0;  // along the bars, into the slab; m of slab before it
+    };
     void lay_region(const BarRegion& r) {
         const Point u = along_bars(m_.steel, r.direction), v = left_of(u);
         const Polygon& over = r.outline.empty() ? rim_ : r.outline;
@@ -217,7 +221,7 @@ class Laying {
         if (!r.id.empty()) first += std::min(spacing, base.spacing / 1000) / 2;
         const int k0 = int(std::ceil((low - first) / spacing - 1e-9));
         std::vector<std::pair<Piece, Point>> pieces;
-        std::vector<std::pair<Point, double>> ends;  // where U-bars hold them: the place, and which way
+        std::vector<End> ends;
         const double edge = side_cover() + r.diameter / 2000;
         for (int k = std::max(k0, 0); first + k * spacing < high - (r.id.empty() ? edge : 0) + 1e-9; ++k) {
             const Point p = (first + k * spacing) * v;
@@ -226,8 +230,8 @@ class Laying {
                 if (s.rim_at_to) s.to -= side_cover();
                 if (s.to - s.from < least_bar) continue;
                 if (is_held(r)) {
-                    if (s.rim_at_from) ends.push_back({p + s.from * u, 1});
-                    if (s.rim_at_to) ends.push_back({p + s.to * u, -1});
+                    if (s.rim_at_from) ends.push_back({p + s.from * u, 1, s.to - s.from});
+                    if (s.rim_at_to) ends.push_back({p + s.to * u, -1, s.to - s.from});
                 }
                 for (const Piece& piece : pieces_of(s, p, u, r))
                     if (piece.to - piece.from >= least_bar) pieces.push_back({piece, p});
@@ -244,7 +248,7 @@ class Laying {
     }
     // Lengths are rounded down so that bars of many lengths become few marks.
     static double rounding_of(const std::vector<std::pair<Piece, Point>>& pieces) {
-        constexpr size_t few = 16;
+        constexpr size_t few = 26;
         for (double step : {0.025, 0.1, 0.25}) {
             std::vector<long> lengths;
             for (const auto& [p, at] : pieces)
@@ -252,7 +256,7 @@ class Laying {
             std::sort(lengths.begin(), lengths.end());
             if (size_t(std::unique(lengths.begin(), lengths.end()) - lengths.begin()) <= few) return step;
         }
-        return 0.25;
+        return 0.5;
     }
 
     void lay_piece(const BarRegion& r, const Piece& piece, Point p, Point u, double step) {
@@ -295,14 +299,14 @@ class Laying {
         }
     }
 
-    void lay_u_bars(const BarRegion& r, const std::vector<std::pair<Point, double>>& ends, Point u, double step) {
-        for (const auto& [at, sense] : ends) {
+    void lay_u_bars(const BarRegion& r, const std::vector<End>& ends, Point u, double step) {
+        for (const auto& [at, sense, room] : ends) {
             const SlabPatch* on = patch_at(at + 0.05 * sense * u);
             const double h = on ? on->thickness : m_.slab.thickness;
             const double leg = std::max(code_.least_leg_at_rim(1000 * h), 1000 * lap(r.face, r.diameter)) +
                                (step > 0.03 ? 500 * step : 0);
             const double back = 1000 * (h - cover(Face::top) - cover(Face::bottom));
-            const double whole = 25 * std::ceil(leg / 25 - 1e-9);
+            const double whole = std::min(25 * std::ceil(leg / 25 - 1e-9), 25 * std::floor(1000 * room / 25 + 1e-9));
             add(BarKind::at_rim, r.diameter, "21", {whole, back, whole, 0, 0}, r.face, name_of(r.direction),
                 r.id.empty() ? "rim" : "rim, " + r.id, at, at + sense * (whole / 1000) * u);
         }

@@ -1,4 +1,5 @@
 // The Steel stop: a strip taken by a click or with its row, its lines in the lower pane; extra bars laid by hand.
+#include <QCheckBox>
 #include <QTemporaryDir>
 
 #include "app/bars_switch.h"
@@ -85,6 +86,11 @@ TEST_F(SteelWindow, BarsAreTurnedAndExtraBarsLaidByHand) {
     ASSERT_EQ(model().steel.extra.size(), 1u);
     EXPECT_EQ(model().steel.extra[0].diameter, 16);
     EXPECT_EQ(model().steel.extra[0].spacing, 150);
+    auto* held = widget<QCheckBox>("thing-held");
+    ASSERT_TRUE(held);
+    held->click();
+    ASSERT_TRUE(in_step());
+    EXPECT_TRUE(model().steel.extra[0].held_at_rims);
 }
 
 TEST_F(SteelWindow, TheSquareTheKeysAndARowSayWhichBarsAreShown) {

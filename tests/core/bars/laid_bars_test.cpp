@@ -183,6 +183,17 @@ TEST(Schedule, RowsAddUpAndTheWorkbookHoldsThem) {
     EXPECT_GT(book.size(), 4000u);
 }
 
+TEST(LaidBars, OnACircleTheyComeInFewLengthsAndStayOnTheSlab) {
+    Model m = pad_model();
+    m.slab.outline = Circle{{2, 2}, 6};
+    m.steel.strips.reset();
+    const LaidBars list = bars_of(m);
+    EXPECT_LE(marks(list, BarKind::base, "bottom", "x").size(), 26u);
+    EXPECT_GE(marks(list, BarKind::base, "bottom", "x").size(), 10u);
+    for (const LaidBar& b : list.bars)
+        for (Point p : {b.from, b.to}) EXPECT_LE(distance(p, {2, 2}), 6.0);
+}
+
 TEST(LaidBars, WithoutACodeThereAreNone) {
     Model m = pad_model();
     m.settings.design_code = "ACI 318-19";
