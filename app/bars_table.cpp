@@ -82,16 +82,13 @@ QString BarsTable::head() const {
 
 void BarsTable::copy() const {
     QStringList lines;
-    for (const auto& cells : {schedule_heads()}) {
+    auto add = [&lines](const std::vector<std::string>& cells) {
         QStringList row;
         for (const std::string& c : cells) row << q(c);
         lines << row.join('\t');
-    }
-    for (const auto& cells : schedule_rows(desk_->bars())) {
-        QStringList row;
-        for (const std::string& c : cells) row << q(c);
-        lines << row.join('\t');
-    }
+    };
+    add(schedule_heads());
+    for (const auto& cells : schedule_rows(desk_->bars())) add(cells);
     QApplication::clipboard()->setText(lines.join('\n'));
 }
 

@@ -68,7 +68,7 @@ struct Stretch {
 class Laying {
   public:
     Laying(const Fields& fields, const Judgement& judged, const DesignCode& code)
-        : fields_(fields), judged_(judged), m_(*fields.model), code_(code) {
+        : judged_(judged), m_(*fields.model), code_(code) {
         rim_ = outer_rim(m_.slab.outline, 0.1);
         if (auto in = inner_rim(m_.slab.outline, 0.1)) holes_.push_back({"", *in});
         for (const Opening& o : m_.slab.openings) holes_.push_back({o.id, o.outline});
@@ -267,13 +267,14 @@ class Laying {
         const double legs = piece.leg * ((piece.leg_at_from ? 1 : 0) + (piece.leg_at_to ? 1 : 0));
         const double stock = m_.steel.stock_length, l0 = lap(r.face, r.diameter);
         std::vector<std::pair<double, double>> parts;
-        if (whole + legs <= stock + 1e-9 || stock <= 2 * l0) {
+        if (whole + legs <= stock + 1e-9 || stock <= 1.05 * l0) {  // shorter stock cannot be lapped: its row is over
             parts.push_back({from, to});
         } else {  // full lengths and one that is left over, in every second bar the other way round
             const int n = int(std::ceil((whole + legs - l0) / (stock - l0) - 1e-9));
             auto rounded = [](double length) { return 0.025 * std::ceil(length / 0.025 - 1e-6); };
             std::vector<double> lengths(size_t(n), stock);
-            lengths.back() = rounded(std::max(whole + legs + (n - 1) * l0 - (n - 1) * stock, 2 * l0));
+            const double rest = whole + legs + (n - 1) * l0 - (n - 1) * stock;
+            lengths.back() = std::min(stock, rounded(std::max(rest, 2 * l0 + piece.leg)));
             if (turn_ = !turn_; turn_) std::reverse(lengths.begin(), lengths.end());
             double at = from;
             for (int i = 0; i < n; ++i) {
@@ -355,7 +356,7 @@ class Laying {
         for (const PunchingAnswer& p : judged_.punching) {
             const Column* c = find_id(m_.columns, p.id);
             if (!c || p.link_legs.size() < 2) continue;
-            for (size_t k = 0; k + 1 < p.link_legs.size() + 1; k += 2) {
+            for (size_t k = 0; k < p.link_legs.size(); k += 2) {
                 const Point at = p.link_legs[k], next = p.link_legs[std::min(k + 1, p.link_legs.size() - 1)];
                 const double apart = 1000 * distance(at, next);
                 link(c->links.diameter.value_or(10), std::min(25 * std::round(apart / 25), 400.0), c->id,
@@ -413,7 +414,6 @@ class Laying {
                          [](const LaidBar& p, const LaidBar& q) { return p.mark < q.mark; });
     }
 
-    const Fields& fields_;
     const Judgement& judged_;
     const Model& m_;
     const DesignCode& code_;

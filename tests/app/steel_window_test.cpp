@@ -195,6 +195,19 @@ TEST_F(SteelWindow, TheScheduleStandsInTheLowerPaneAndIsWritten) {
     EXPECT_FALSE(w.lower()->shows_other());
 }
 
+TEST_F(SteelWindow, OneDrawnAsTheFirstEditKeepsThoseThatWereLaidOut) {
+    const size_t laid = w.desk()->strips_laid().size();
+    act("strip-tool");
+    for (const char* point : {"1, 10", "20, 10", ""}) {
+        plan()->setFocus();
+        QTest::keyClicks(plan(), point);
+        QTest::keyClick(plan(), Qt::Key_Return);
+    }
+    ASSERT_TRUE(in_step());
+    ASSERT_TRUE(model().steel.strips);
+    EXPECT_GE(model().steel.strips->size(), laid);
+}
+
 TEST_F(SteelWindow, StripsAreTakenOverReshapedDrawnAndLaidOutAnew) {
     const size_t laid = w.desk()->strips_laid().size();
     press("own-strips");
