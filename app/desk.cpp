@@ -463,7 +463,7 @@ void Desk::on_answer(std::shared_ptr<const Answer> a, long revision) {
 bool Desk::is_behind(const Row& r) const {
     return answer_ && answer_->coarse &&
            (r.id == "punching" || r.id == "bending" || r.id == "one-way-shear" || r.id == "minimum-steel" ||
-            r.id == "spacing" || r.id == "anchorage");
+            r.id == "spacing");
 }
 
 std::optional<double> Desk::use_before(const Row& row) const {
