@@ -26,9 +26,9 @@ BarsSwitch::BarsSwitch(Desk* desk, QWidget* parent) : QWidget(parent), desk_(des
         "lower side: bottom, along x; upper: top, along x; left: bottom, along y; right: top, along y (F7: the "
         "next)");
     connect(desk, &Desk::changed, this, [this](int what) {
-        if (what & Desk::view) setVisible(desk_->quantity == Quantity::margin), update();
+        if (what & Desk::view) setVisible(is_of_bars(desk_->quantity)), update();
     });
-    setVisible(desk->quantity == Quantity::margin);
+    setVisible(is_of_bars(desk->quantity));
 }
 
 QRectF BarsSwitch::square() const { return QRectF(width() - 44, 4, 40, 40); }

@@ -8,6 +8,7 @@
 #include "core/codes/combination_rules.h"
 #include "core/file/model_file.h"
 #include "core/judge/checks.h"
+#include "core/judge/required_map.h"
 #include "core/model/edit.h"
 #include "core/model/strip_area.h"
 #include "core/stability/stability.h"
@@ -168,9 +169,7 @@ const StripAnswer* Desk::strip() const {
 void Desk::take_strip_at(Point at) {
     if (!answer_) return;
     const StripAnswer* now = strip();
-    Direction wanted = quantity == Quantity::margin ? bars_direction
-                       : quantity == Quantity::my   ? Direction::y
-                                                    : Direction::x;
+    Direction wanted = is_of_bars(quantity) ? bars_direction : quantity == Quantity::my ? Direction::y : Direction::x;
     if (now && now->strip.direction == wanted && lies_on(now->strip, at) && now->strip.id == strip_)
         wanted = wanted == Direction::x ? Direction::y : Direction::x;
     for (const StripAnswer& s : answer_->steel.strips)
@@ -178,7 +177,7 @@ void Desk::take_strip_at(Point at) {
             strip_ = s.strip.id;
             if (quantity == Quantity::mx || quantity == Quantity::my)
                 quantity = wanted == Direction::x ? Quantity::mx : Quantity::my, refresh_maps();
-            if (quantity == Quantity::margin) bars_direction = wanted, refresh_maps();
+            if (is_of_bars(quantity)) bars_direction = wanted, refresh_maps();
             if (const auto& own = this->now().steel.strips; own && find_id(*own, strip_))
                 return choose({{ThingKind::strip, strip_}});
             return tell(view);
@@ -229,7 +228,7 @@ void Desk::take_mend(size_t index) {
 
 void Desk::look_at_bars(Face face, Direction direction) {
     bars_face = face, bars_direction = direction;
-    look_at(Quantity::margin);
+    look_at(is_of_bars(quantity) ? quantity : Quantity::margin);
 }
 
 const LaidBars& Desk::bars() const {
@@ -357,8 +356,8 @@ void Desk::refresh_patterns() {
 
 std::vector<Strip> Desk::strips_laid() const {
     std::vector<Strip> out;
-    if (answer_)
-        for (const StripAnswer& s : answer_->steel.strips) out.push_back(s.strip);
+    if (answer_ && answer_->shear_demand)
+        for (const StripAnswer& s : answer_->shear_demand->strips) out.push_back(s.strip);
     return out;
 }
 
@@ -463,7 +462,7 @@ void Desk::on_answer(std::shared_ptr<const Answer> a, long revision) {
 bool Desk::is_behind(const Row& r) const {
     return answer_ && answer_->coarse &&
            (r.id == "punching" || r.id == "bending" || r.id == "one-way-shear" || r.id == "minimum-steel" ||
-            r.id == "spacing");
+            r.id == "spacing" || r.id == "anchorage");
 }
 
 std::optional<double> Desk::use_before(const Row& row) const {
@@ -510,12 +509,19 @@ void Desk::refresh_maps() {
     shapes_ = {};
     lifted_ = over_ = nullptr;
     by_ = {};
-    if (quantity == Quantity::margin && answer_ && !answer_->coarse) {  // of all combinations, whichever is looked at
-        MarginMap margin = margin_map(*answer_, *answer_, bars_face, bars_direction);
-        map_ = std::move(margin.map), tightest_ = margin.tightest;
+    if (is_of_bars(quantity) && answer_ && !answer_->coarse) {  // of all combinations, whichever is looked at
+        std::optional<FieldMap> hatched;                        // below nought where it is to be
+        if (quantity == Quantity::margin) {
+            MarginMap margin = margin_map(*answer_, *answer_, bars_face, bars_direction);
+            map_ = std::move(margin.map), tightest_ = margin.tightest;
+            if (map_.least < 0) hatched = map_;
+        } else {
+            RequiredMap required = required_map(*answer_, *answer_, bars_face, bars_direction);
+            map_ = std::move(required.map), hatched = std::move(required.no_fit);
+        }
         if (map_.corner.empty()) return;
         shapes_ = shapes_of(answer_->mesh, map_, bands(), quantity);
-        if (map_.least < 0) over_ = region(answer_->mesh, map_, 0, false);
+        if (hatched) over_ = region(answer_->mesh, *hatched, 0, false);
         return;
     }
     if (envelope_ && answer_) return refresh_envelope();

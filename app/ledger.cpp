@@ -168,11 +168,17 @@ int LedgerModel::index_of(const std::string& key) const {
     return -1;
 }
 
+namespace {
+// Of the model's own strips each that is wide says so: one line for all of them.
+constexpr const char* of_wide_strips = "model strip width";
+}  // namespace
+
 // What was not checked does not hide behind what was, nor the other way round.
 std::string LedgerModel::group_of(const Row& r) {
     if (r.id == "bending" || r.id == "minimum-steel")  // by face too: their items end in it
         return r.id + (r.item.size() > 3 && r.item.ends_with("top") ? " top" : "") +
                (r.status == Status::not_checked ? "?" : "");
+    if (r.id == "model" && r.item.starts_with("strip ") && r.item.ends_with(" width")) return of_wide_strips;
     if (r.item.empty() || r.id == "model") return r.key();
     return r.id + (r.status == Status::not_checked ? "?" : "");
 }
@@ -209,7 +215,8 @@ void LedgerModel::renew() {
         const std::vector<int>& all = groups[g];
         const auto said = open_.find(g);
         const int others = int(all.size()) - 1;
-        const bool open = others > 0 && (said != open_.end() ? said->second : int(all.size()) <= few);
+        const bool open =
+            others > 0 && (said != open_.end() ? said->second : int(all.size()) <= few && g != of_wide_strips);
         int over = 0;
         for (size_t k = 1; k < all.size(); ++k) over += rows[size_t(all[k])].status == Status::over;
         entries_.push_back({.row = all[0], .others = others, .over = over, .is_open = open});

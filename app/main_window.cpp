@@ -560,7 +560,7 @@ void MainWindow::make_menus() {
             act(view, QString("Bars, %1 along %2").arg(name_of(f), name_of(d)), {},
                 QString("bars-%1-%2").arg(name_of(f), name_of(d)), [this, f, d] { look_at_bars(f, d); });
     act(view, "Bars of the next face or direction", QKeySequence("F7"), "bars-next", [this] {
-        if (desk_.quantity != Quantity::margin) return look_at_bars(desk_.bars_face, desk_.bars_direction);
+        if (!is_of_bars(desk_.quantity)) return look_at_bars(desk_.bars_face, desk_.bars_direction);
         const bool turn = desk_.bars_direction == Direction::y;  // x, then y, then the other face
         look_at_bars(turn ? (desk_.bars_face == Face::bottom ? Face::top : Face::bottom) : desk_.bars_face,
                      turn ? Direction::x : Direction::y);

@@ -71,6 +71,7 @@ class Menu {
         });
     }
     void corners_of_thing(const Thing& t) {
+        if (t.kind == ThingKind::strip) return;  // it has sides to drag, no corners
         const size_t n = corners_of(m_, t).size();
         if (n < 2 || n > 60) return;
         const Thing whole{t.kind, t.id};

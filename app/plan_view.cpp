@@ -165,6 +165,10 @@ PlanScene PlanView::scene() const {
                     .toStdString();
         }
     }
+    if (s.strips && s.quantity == Quantity::required && !desk_->map().corner.empty()) {
+        s.tightest = desk_->map().most_at;
+        s.tightest_words = ("most " + look::with_unit(desk_->map().most, "mm²/m")).toStdString();
+    }
     s.load_case = desk_->stop == Stop::loads ? desk_->load_case : "";
     s.cut = desk_->cut;
     s.hair = desk_->hair;
@@ -256,6 +260,8 @@ QString PlanView::reading() const {
         const double v = desk_->map().at(h, a->mesh);
         return look::with_unit(std::abs(v), "%") + (v < 0 ? " short of steel" : " of the bars to spare");
     }
+    if (desk_->quantity == Quantity::required)
+        return look::with_unit(desk_->map().at(h, a->mesh), "mm²/m") + " required by points";
     const double s = desk_->settlement_map().at(h, a->mesh);
     QString text =
         desk_->quantity == Quantity::settlement

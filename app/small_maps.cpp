@@ -37,7 +37,7 @@ Purpose SmallMaps::purpose() const {
 
 Quantity SmallMaps::quantity() const {
     const Quantity q = desk_->quantity;  // what is no combination's own has no small maps
-    return q == Quantity::none || q == Quantity::modulus || q == Quantity::margin ? Quantity::pressure : q;
+    return q == Quantity::none || q == Quantity::modulus || is_of_bars(q) ? Quantity::pressure : q;
 }
 
 QString SmallMaps::about() const {

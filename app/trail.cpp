@@ -55,7 +55,9 @@ QString Trail::word(Stop s) const {
                 return QString::fromStdString(r->item) + " " + look::number(*r->utilisation, 2);
             return a ? "not checked" : "–";
         case Stop::steel:
-            if (const auto kg = a ? a->steel.kg_per_m3() : std::nullopt) return look::number(*kg, 0) + " kg/m³";
+            if (a && !a->coarse && a->steel.concrete_m3 > 0)  // all bars, laps and all, as the Steel page has it
+                if (const double kg = desk_->bars().kg(); kg > 0)
+                    return look::number(kg / a->steel.concrete_m3, 0) + " kg/m³";
             return a ? "…" : "–";
         case Stop::sheets:
             return "not built yet";

@@ -135,8 +135,9 @@ void draw_thing_in_hand(PlanDraft& d) {
     const Thing thing = *d.scene.chosen.begin();
     const std::vector<Point> corners = corners_of(d.model, thing);
     for (size_t i = 0; i < corners.size(); ++i) {
-        // Loads are shaped where they are shown.
-        if ((!d.scene.handles && thing.kind != ThingKind::load) || corners.size() > 60) break;
+        // Loads and strips are shaped where they are shown.
+        const bool shown = thing.kind == ThingKind::load || (thing.kind == ThingKind::strip && d.scene.strips);
+        if ((!d.scene.handles && !shown) || corners.size() > 60) break;
         Mark& corner = d.drawing.add(Layer::handles, symbol(corners[i], box_on_paper(-3.5, -3.5, 3.5, 3.5),
                                                             {Role::moss, 1.4}, {Role::sheet, {}, {}}));
         corner.thing = Thing{thing.kind, thing.id, int(i)}, corner.reach = 4;
@@ -144,7 +145,7 @@ void draw_thing_in_hand(PlanDraft& d) {
     const bool is_path =
         thing.kind == ThingKind::wall || thing.kind == ThingKind::rib || thing.kind == ThingKind::setting_out;
     const size_t n = corners.size();
-    if (n < 2 || n > 24) return;
+    if (n < 2 || n > 24 || thing.kind == ThingKind::strip) return;
     // Of a parallelogram two sides say all.
     const bool is_parallelogram =
         n == 4 && !is_path && distance(corners[0] + corners[2], corners[1] + corners[3]) < 1e-6;
@@ -282,7 +283,7 @@ Drawing plan_drawing(const PlanScene& s, const View& view, const Box& paper) {
         write_names_of_patches(d);
         if (s.uses) of_the_answer(write_uses);
         if (!s.load_case.empty()) write_loads_along(d);
-        if (s.bars) of_the_answer(draw_tightest);
+        if (s.tightest) of_the_answer(draw_tightest);
         of_the_answer(draw_flag);
         of_the_answer(draw_landing);
         draw_traced(d);

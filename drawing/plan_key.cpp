@@ -22,14 +22,13 @@ class KeyDraft {
     PlanKey draw() {
         const bool rough = s_.moving && needs_fine_mesh(s_.quantity);
         write(bar_.low.x, bar_.low.y - 9,
-              rough ? std::string(info_.title) + " · no peaks yet"
-                    : std::string(info_.title) + of_what(),
+              rough ? std::string(info_.title) + " · no peaks yet" : std::string(info_.title) + of_what(),
               rough ? Role::faint : Role::ink, Align::left, true);
         draw_bar();
         draw_numbers();
         notes_ = {bar_.low.x - 22, bar_.low.y - 9};
         draw_mark();
-        if (s_.lifted && s_.quantity != Quantity::margin) draw_lifted();
+        if (s_.lifted && !is_of_bars(s_.quantity)) draw_lifted();
         if (s_.stale) note("of before the edit", Role::faint);
         for (Mark& m : drawing_.marks) m.faded = s_.stale;
         return {std::move(drawing_), bar_};
@@ -37,8 +36,12 @@ class KeyDraft {
 
   private:
     std::string of_what() const {
-        if (s_.quantity == Quantity::margin)
-            return std::string(", ") + name_of(s_.bars_face) + " " + name_of(s_.bars_direction) + " · all of strength";
+        if (is_of_bars(s_.quantity)) {
+            const auto& over = s_.model->steel.averaged_over;
+            return std::string(", ") + name_of(s_.bars_face) + " " + name_of(s_.bars_direction) +
+                   (over && s_.quantity == Quantity::required ? " · mean of " + written_with_unit(*over, "m")
+                                                              : " · all of strength");
+        }
         return " · " + (s_.envelope.empty() ? s_.combination->combination.id : s_.envelope);
     }
     double at(double value) const {
@@ -77,6 +80,7 @@ class KeyDraft {
     // What the ground or a limit says about the quantity.
     void draw_mark() {
         if (s_.quantity == Quantity::margin && s_.over) note("short of steel: hatched", Role::rust);
+        if (s_.quantity == Quantity::required && s_.over) note("no amount fits: hatched", Role::rust);
         if (s_.quantity != Quantity::pressure) return;
         const Ground& g = s_.model->ground;
         const std::optional<double> limit = limit_of_largest_pressure(*s_.model, s_.combination->combination);

@@ -109,7 +109,7 @@ void draw_extra_bars(PlanDraft& d) {
         const bool chosen = d.is_chosen(ThingKind::extra_bars, e.id);
         const Box b = box_of(e.outline);
         if (b.empty() || !(e.spacing > 0)) continue;
-        const bool weave = d.scene.bars;  // it draws the bars of one face and direction themselves
+        const bool weave = is_of_bars(d.scene.quantity);  // the map is of one face and direction
         if (weave && !chosen && (e.face != d.scene.bars_face || e.direction != d.scene.bars_direction)) continue;
         const auto inside = rings_of({e.outline});
         Mark& rim =

@@ -99,7 +99,10 @@ class CornerGrip : public Held<CornerGrip> {
 class ThingCornerGrip : public Held<ThingCornerGrip> {
   public:
     ThingCornerGrip(ToolBench& bench, Thing thing) : Held(bench, thing.part), thing_(std::move(thing)) {}
-    QString hint() const override { return "Drag the corner; Alt lets go of the snap"; }
+    QString hint() const override {
+        return thing_.kind == ThingKind::strip ? "Drag the side; the strip along it goes along"
+                                               : "Drag the corner; Alt lets go of the snap";
+    }
     void drag(const Hand& from, const Hand& to) override {
         const auto corners = corners_of(*before_, thing_);
         if (size_t(part_) >= corners.size()) return;
@@ -115,7 +118,8 @@ class ThingCornerGrip : public Held<ThingCornerGrip> {
     void drop() override {
         if (!desk().document()->previewing()) return;
         Model next = desk().now();
-        desk().apply_sound("Move a corner of " + name_of(thing_), std::move(next));
+        const QString what = thing_.kind == ThingKind::strip ? "Move a side of " : "Move a corner of ";
+        desk().apply_sound(what + name_of(thing_), std::move(next));
     }
 
   private:

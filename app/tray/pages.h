@@ -195,6 +195,7 @@ class SteelPage : public Page {
   private:
     void least();
     void strips();
+    void lay_extra_along();
     QString extra_of_mat() const;
     QString weights() const;
     void bars(Face face, Direction direction);

@@ -12,6 +12,7 @@
 #include "app/tray/parts.h"
 #include "core/base/turned_box.h"
 #include "core/codes/materials.h"
+#include "core/steel/extra_along.h"
 #include "draw/render.h"
 #include "drawing/least_chart.h"
 
@@ -132,12 +133,16 @@ void SteelPage::build() {
     least();
     heading("Base bars", q(now().steel.steel));
     words("Left empty, the least that passes everywhere is chosen from the sizes and spacings. mm.");
+    choice("steel/designed_by", {.name = "designed-by", .deed = "Choose what bars are designed by"},
+           {"strips", "moments by points"});
+    field("steel/averaged_over", {.name = "averaged-over", .deed = "Set the width moments are averaged over"});
     tick("steel/twisting", {.deed = "Twisting"});
     field("steel/angle", {.name = "steel-angle", .deed = "Turn the bars"});
     for (Face f : {Face::bottom, Face::top})
         for (Direction d : {Direction::x, Direction::y}) bars(f, d);
     heading("Extra bars");
     result([this] { return extra_of_mat(); }, "extra-bars");
+    button("Lay them where this strip is short", "extra-along", [this] { lay_extra_along(); });
     heading("Weight");
     result([this] { return weights(); }, "bar-weights");
     field("steel/stock_length", {.name = "stock-length", .deed = "Set the stock length"});
@@ -238,9 +243,27 @@ void SteelPage::least() {
     field("steel/most_marks", {.name = "most-groups", .deed = "Set the most groups of bars"});
 }
 
+// At both faces of the strip in hand; one edit.
+void SteelPage::lay_extra_along() {
+    const StripAnswer* strip = desk_->strip();
+    const auto code = make_code(now().settings);
+    if (!strip || !code || !desk_->in_step()) return desk_->say("There is no strip with an answer in step.");
+    const QString name = "Strip " + q(strip->strip.id);
+    Model m = now();
+    for (Face f : {Face::bottom, Face::top}) {
+        const ExtraAlong found =
+            extra_along(m, *code, answer()->steel, size_t(strip - answer()->steel.strips.data()), f);
+        if (!found.why.empty()) return refuse(QString("%1 %2 (%3).").arg(name, q(found.why), name_of(f)));
+        m.steel.extra.insert(m.steel.extra.end(), found.bars.begin(), found.bars.end());
+    }
+    const size_t more = m.steel.extra.size() - now().steel.extra.size();
+    if (more == 0) return desk_->say(name + " has enough at both faces.");
+    desk_->apply_sound(QString("Lay extra bars along strip %1").arg(q(strip->strip.id)), std::move(m));
+}
+
 // Those of the face and direction looked at, else all.
 QString SteelPage::extra_of_mat() const {
-    const bool one = desk_->quantity == Quantity::margin;
+    const bool one = is_of_bars(desk_->quantity);
     QString t;
     int others = 0;
     for (const ExtraBars& e : now().steel.extra) {
@@ -265,19 +288,20 @@ QString SteelPage::extra_of_mat() const {
 QString SteelPage::weights() const {
     const LaidBars& list = desk_->bars();
     if (list.marks.empty()) return "–";
+    const double m3 = answer() ? answer()->steel.concrete_m3 : 0;
     QString t = "<table cellspacing='0' cellpadding='1'>";
     auto line = [&](const QString& name, double kg, bool strong) {
-        const QString value = look::number(kg, 0) + " kg";
-        t += "<tr><td style='padding-right:14px'>" + (strong ? bold(name) : name) + "</td><td align='right'>" +
-             (strong ? bold(value) : value) + "</td></tr>";
+        auto cell = [&](const QString& value) {
+            return "<td align='right' style='padding-right:14px'>" + (strong ? bold(value) : value) + "</td>";
+        };
+        t += "<tr><td style='padding-right:14px'>" + (strong ? bold(name) : name) + "</td>" +
+             cell(look::number(kg, 0) + " kg") + (m3 > 0 ? cell(look::number(kg / m3, 1) + " kg/m³") : "") + "</tr>";
     };
     for (BarKind k : {BarKind::base, BarKind::extra, BarKind::at_rim, BarKind::trimmer, BarKind::link, BarKind::chair})
         if (const double kg = list.kg(k); kg > 0) line(name_of(k), kg, false);
     line("all, with laps", list.kg(), true);
     t += "</table>";
-    if (answer() && answer()->steel.concrete_m3 > 0)
-        t += look::number(list.kg() / answer()->steel.concrete_m3, 0) + " kg/m³ of " +
-             look::number(answer()->steel.concrete_m3, 0) + " m³";
+    if (m3 > 0) t += "in " + look::number(m3, 0) + " m³ of concrete";
     return t;
 }
 

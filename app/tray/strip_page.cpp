@@ -54,7 +54,11 @@ QString StripPage::uses() const {
     for (const Row& r : desk_->rows())
         if ((r.item == id_ || r.item == id_ + " bottom" || r.item == id_ + " top") && r.utilisation) {
             const QString use = look::number(*r.utilisation, 2);
-            const QString what = r.id == "bending" ? q(r.item.substr(id_.size() + 1)) : "shear";
+            const QString face = r.item.size() > id_.size() ? q(r.item.substr(id_.size() + 1)) : QString();
+            const QString what = r.id == "bending"         ? face
+                                 : r.id == "minimum-steel" ? "minimum " + face
+                                 : r.id == "spacing"       ? "spacing " + face
+                                                           : "shear";
             t += "<tr><td style='padding-right:14px'>" + what + "</td><td align='right' style='padding-right:14px'>" +
                  (r.status == Status::over ? bold(use) : use) + "</td><td>" + q(r.combination) + "</td></tr>";
         }

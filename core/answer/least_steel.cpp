@@ -137,7 +137,7 @@ class Search {
     }
     bool thicken_at_section(const Row& r, const Answer& a, const BarScheme& scheme) {
         if (!r.utilisation || r.area.size() != 2 || !r.at) return false;
-        for (const StripAnswer& s : a.demand->strips)
+        for (const StripAnswer& s : a.shear_demand->strips)
             if (s.strip.id == r.item) {
                 const Direction d = s.strip.direction;
                 const Point u = unit(s.strip.axis[1] - s.strip.axis[0]);

@@ -236,17 +236,30 @@ class ContactStage {
         }
     }
 
-    // Of a second solution: the earlier second one, else the same combination with the yield that was just found.
+    // Of a second solution: the same combination with the yield that was just found, and what the earlier answer found
+    // more without it.
     Carried start_without_yield(const std::vector<std::string>& combinations) const {
         Carried start = carry(*made_.meshed, *with_yield_, *made_.meshed, of(), combinations);
         if (!earlier_.model || earlier_.model->ground.model != m_.ground.model || !earlier_.stages.solution)
             return start;
-        const Carried before =
-            carry(*earlier_.stages.meshed, *earlier_.stages.solution, *made_.meshed, of(), combinations, true);
-        for (size_t k = 0; k < combinations.size(); ++k) {
-            if (!before.known[k]) continue;
-            start.known[k] = 1;
-            start.x.col(long(k)) = before.x.col(long(k)), start.pressure.col(long(k)) = before.pressure.col(long(k));
+        auto before = [&](bool without_yield) {
+            return carry(*earlier_.stages.meshed, *earlier_.stages.solution, *made_.meshed, of(), combinations,
+                         without_yield);
+        };
+        const Carried was = before(false), without = before(true);
+        for (long k = 0; k < long(combinations.size()); ++k) {
+            if (!without.known[size_t(k)]) continue;
+            if (!start.known[size_t(k)] || !was.known[size_t(k)]) {
+                start.known[size_t(k)] = 1;
+                start.x.col(k) = without.x.col(k), start.pressure.col(k) = without.pressure.col(k);
+                continue;
+            }
+            start.x.col(k) += without.x.col(k) - was.x.col(k);
+            for (long i = 0; i < start.pressure.rows(); ++i)
+                if (double& p = start.pressure(i, k); m_.ground.tension || p > 0) {  // what lifts goes on lifting
+                    p += without.pressure(i, k) - was.pressure(i, k);
+                    if (!m_.ground.tension) p = std::max(p, 0.0);
+                }
         }
         return start;
     }

@@ -55,7 +55,10 @@ void add_behind(Model& m, const std::string& id, Strip second) {
 }  // namespace
 
 void own_strips(Model& m, const std::vector<Strip>& laid) {
-    if (!m.steel.strips) m.steel.strips = laid;
+    if (m.steel.strips) return;
+    m.steel.strips = laid;
+    for (Strip& s : *m.steel.strips)
+        for (const char* key : {"id", "direction", "axis", "reach"}) s.keys[key] = "";  // the engineer's from now on
 }
 
 std::string draw_strip(Model& m, Strip strip) {
@@ -88,6 +91,7 @@ std::string draw_strip(Model& m, Strip strip) {
         m.steel.strips->push_back(s);
     }
     strip.id = fresh_strip_name(m, "S");
+    for (const char* key : {"id", "direction", "axis", "reach"}) strip.keys[key] = "";
     m.steel.strips->push_back(strip);
     return strip.id;
 }
@@ -113,6 +117,41 @@ std::string split_strip_across(Model& m, const std::string& id, double at) {
     const Strip first = axes.strip(*s, {b.s0, at, b.n0, b.n1}), second = axes.strip(*s, {at, b.s1, b.n0, b.n1});
     *s = first;
     add_behind(m, id, second);
+    return {};
+}
+
+std::array<Point, 4> grips_of(const Strip& s) {
+    const Point n = left_of(unit(s.axis[1] - s.axis[0])), middle = 0.5 * (s.axis[0] + s.axis[1]);
+    return {middle + s.reach[0] * n, middle - s.reach[1] * n, s.axis[0], s.axis[1]};
+}
+
+std::string move_grip(Model& m, const std::string& id, int grip, Point to) {
+    Strip* s = find(m, id);
+    if (!s) return "is not the model's own";
+    if (grip < 0 || grip > 3) return "has no such side";
+    static constexpr std::array<double Block::*, 4> edges{&Block::n1, &Block::n0, &Block::s0, &Block::s1};
+    const bool side = grip < 2;
+    const auto edge = edges[size_t(grip)], other = edges[size_t(grip ^ 1)];
+    const Axes axes(*s);
+    const Block b = axes.block(*s);
+    const double at = dot(to - axes.from, side ? axes.n : axes.u);
+    auto moved = [&](const Strip& like, Block k, double Block::*which) -> std::optional<Strip> {
+        k.*which = at;
+        return k.is_whole() ? std::optional(axes.strip(like, k)) : std::nullopt;
+    };
+    auto same = [](double p, double q) { return std::abs(p - q) < 2 * sliver; };
+    std::vector<std::pair<Strip*, Strip>> next;
+    for (Strip& o : *m.steel.strips) {
+        const Block k = axes.block(o);
+        const bool beside = o.id != id && axes.is_along(o) && same(k.*other, b.*edge) &&
+                            (side ? same(k.s0, b.s0) && same(k.s1, b.s1) : same(k.n0, b.n0) && same(k.n1, b.n1));
+        if (!beside && o.id != id) continue;
+        const auto strip = moved(o, k, beside ? other : edge);
+        if (!strip)
+            return fmt::format("would leave {} no {}", beside ? "strip " + o.id : "it", side ? "width" : "length");
+        next.emplace_back(&o, *strip);
+    }
+    for (auto& [strip, as] : next) *strip = as;
     return {};
 }
 

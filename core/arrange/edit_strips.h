@@ -17,4 +17,9 @@ std::string split_strip_across(Model& model, const std::string& id, double at);
 enum class StripSide : char { left, right };
 std::string join_strip(Model& model, const std::string& id, StripSide side);
 
+// Where it is taken hold of: the middles of its left and right side, its beginning, its end. One of them moved, a side
+// across the strip, an end along it; a strip that ends there on all of that side goes along.
+std::array<Point, 4> grips_of(const Strip& strip);
+std::string move_grip(Model& model, const std::string& id, int grip, Point to);
+
 }  // namespace mossbed

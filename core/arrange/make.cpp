@@ -256,6 +256,10 @@ void make_round(std::vector<Point>&, const Circle&) {}
 
 std::vector<Point> corners_of(const Model& m, const Thing& t) {
     std::vector<Point> out;
+    if (const Strip* s = t.kind == ThingKind::strip && m.steel.strips ? find_id(*m.steel.strips, t.id) : nullptr) {
+        const auto grips = grips_of(*s);
+        return {grips.begin(), grips.end()};
+    }
     with_corners_of(m, t, [&](const auto& points, bool) {
         if (const auto c = circle_of(points))
             out = {c->centre + Point{c->radius, 0}};
@@ -266,6 +270,10 @@ std::vector<Point> corners_of(const Model& m, const Thing& t) {
 }
 
 std::string move_corner(Model& m, const Thing& t, int corner, Point to) {
+    if (t.kind == ThingKind::strip) {
+        const std::string why = move_grip(m, t.id, corner, to);
+        return why.empty() ? why : "it " + why;
+    }
     std::string why = "there is no such corner";
     with_corners_of(m, t, [&](auto& points, bool closed) {
         if (const auto c = circle_of(points)) {

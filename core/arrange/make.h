@@ -27,9 +27,9 @@ std::string load_member_at(Model& model, Point at, const Model& patterns, Thing*
 std::string add_corner(Model& model, const Thing& thing, Point near);
 std::string remove_corner(Model& model, const Thing& thing, int corner);
 // The corners of what is drawn corner by corner; of a circle the place of its rim to the right of its middle, by which
-// its radius is held. Empty for other things.
+// its radius is held; of a strip of the model's own where it is taken hold of. Empty for other things.
 std::vector<Point> corners_of(const Model& model, const Thing& thing);
-// One of them moved; a circle gets another radius. Why not.
+// One of them moved; a circle gets another radius, a strip another side. Why not.
 std::string move_corner(Model& model, const Thing& thing, int corner, Point to);
 
 }  // namespace mossbed

@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "core/mesh/node_shares.h"
+
 namespace mossbed {
 namespace {
 // ∫ |v| over a width on which v runs linearly from a to b.
@@ -11,30 +13,43 @@ double size_between(double a, double b, double width) {
 }
 }  // namespace
 
-CutForces::CutForces(const Fields& fields, std::vector<int> combinations, Point along, const Progress& progress)
+CutForces::CutForces(const Fields& fields, std::vector<int> combinations, Point along, const Progress& progress,
+                     std::shared_ptr<const Sums> known)
     : a_(fields),
       combinations_(std::move(combinations)),
       u_(along),
       n_(left_of(along)),
-      n_c_(long(combinations_.size())) {
+      n_c_(long(combinations_.size())),
+      coupled_(fields.ground && fields.model->ground.model == GroundModel::coupled),
+      sums_(std::move(known)) {
+    for (int c : combinations_) has_plane_ |= a_.combinations[size_t(c)].forces.has_plane();
+    if (sums_) return;
+    auto made = std::make_shared<Sums>();
+    sums_ = made;
+    sum_up(*made, progress);
+    Eigen::VectorXd V, M;
+    totals(made->last_t + 1e-9, V, M);
+    made->left_over = M;
+}
+
+void CutForces::sum_up(Sums& to, const Progress& progress) const {
     const Mesh& mesh = a_.mesh;
     const int n = int(mesh.elements.size());
-    for (int c : combinations_) has_plane_ |= a_.combinations[size_t(c)].forces.has_plane();
     const std::vector<CaseLoads>& cases = a_.case_loads;
     Eigen::MatrixXd factor(long(cases.size()), n_c_);
     for (long c = 0; c < n_c_; ++c)
         for (size_t i = 0; i < cases.size(); ++i)
             factor(long(i), c) = factor_in(a_.combinations[combinations_[c]], a_.cases[i].id);
-    element_load_ = Eigen::MatrixXd::Zero(n_c_, n);
+    to.element_load = Eigen::MatrixXd::Zero(n_c_, n);
     for (size_t i = 0; i < cases.size(); ++i) {
         const Eigen::VectorXd f = factor.row(long(i)).transpose();
         if (f.isZero(0)) continue;
         for (int e = 0; e < n; ++e)
-            if (cases[i].pressure[e] != 0) element_load_.col(e) += cases[i].pressure[e] * f;
+            if (cases[i].pressure[e] != 0) to.element_load.col(e) += cases[i].pressure[e] * f;
         for (const AreaPiece& p : cases[i].areas) {
             double t0 = 1e300, t1 = -1e300;
             for (Point q : p.outline) t0 = std::min(t0, dot(q, u_)), t1 = std::max(t1, dot(q, u_));
-            areas_.push_back({p, f, t0, t1});
+            to.areas.push_back({p, f, t0, t1});
         }
         for (const LinePiece& p : cases[i].lines) {
             // A line that does not run along the cut is carried as twenty forces: its load before the cut is out by
@@ -44,68 +59,86 @@ CutForces::CutForces(const Fields& fields, std::vector<int> combinations, Point 
             const double l = distance(p.from, p.to) / parts;
             for (int k = 0; k < parts; ++k) {
                 const double t = (k + 0.5) / parts;
-                points_.push_back({dot(p.from + t * (p.to - p.from), u_), l * (p.q0 + t * (p.q1 - p.q0)), 0, f});
+                to.points.push_back({dot(p.from + t * (p.to - p.from), u_), l * (p.q0 + t * (p.q1 - p.q0)), 0, f});
             }
         }
         for (const PointPiece& p : cases[i].points)
-            points_.push_back({dot(p.at, u_), p.N, p.My * u_.x - p.Mx * u_.y, f});
+            to.points.push_back({dot(p.at, u_), p.N, p.My * u_.x - p.Mx * u_.y, f});
     }
-    span_.resize(n);
-    by_end_.resize(n);
-    first_t_ = 1e300, last_t_ = -1e300;
+    to.span.resize(n);
+    to.by_end.resize(n);
+    to.first_t = 1e300, to.last_t = -1e300;
     for (int e = 0; e < n; ++e) {
         double t0 = 1e300, t1 = -1e300;
         for (int k = 0; k < corners(mesh.elements[e]); ++k) {
             const double t = dot(mesh.nodes[mesh.elements[e][k]], u_);
             t0 = std::min(t0, t), t1 = std::max(t1, t);
         }
-        span_[e] = {t0, t1};
-        longest_span_ = std::max(longest_span_, t1 - t0);
-        by_end_[e] = e;
-        first_t_ = std::min(first_t_, t0), last_t_ = std::max(last_t_, t1);
+        to.span[e] = {t0, t1};
+        to.longest_span = std::max(to.longest_span, t1 - t0);
+        to.by_end[e] = e;
+        to.first_t = std::min(to.first_t, t0), to.last_t = std::max(to.last_t, t1);
     }
-    std::sort(by_end_.begin(), by_end_.end(), [&](int i, int j) { return span_[i].second < span_[j].second; });
-    force_before_ = Eigen::MatrixXd::Zero(n_c_, n + 1);
-    moment_before_ = force_before_;
+    std::sort(to.by_end.begin(), to.by_end.end(), [&](int i, int j) { return to.span[i].second < to.span[j].second; });
+    to.force_before = Eigen::MatrixXd::Zero(n_c_, n + 1);
+    to.moment_before = to.force_before;
     Eigen::VectorXd F(n_c_), S(n_c_);
     for (int i = 0; i < n; ++i) {
         if (i % 256 == 0) progress.end_if_stopped();
         F.setZero(), S.setZero();
-        pressed(mesh.polygon(by_end_[i]), by_end_[i], F, S);
-        force_before_.col(i + 1) = force_before_.col(i) + F;
-        moment_before_.col(i + 1) = moment_before_.col(i) + S;
+        pressed(to.by_end[i], {}, F, S);
+        to.force_before.col(i + 1) = to.force_before.col(i) + F;
+        to.moment_before.col(i + 1) = to.moment_before.col(i) + S;
     }
-    sum_up_loads();
-    left_over_ = Eigen::VectorXd::Zero(n_c_);
-    Eigen::VectorXd V, M;
-    totals(last_t_ + 1e-9, V, M);
-    left_over_ = M;
+    for (const MeshLine& line : mesh.lines) {
+        if (line.owner.kind != LineOwner::Kind::rim && line.owner.kind != LineOwner::Kind::opening) continue;
+        const Point a = mesh.nodes[size_t(line.a)], b = mesh.nodes[size_t(line.b)];
+        if (std::abs(dot(b - a, u_)) > 1e-6 * distance(a, b)) continue;
+        const double n0 = dot(a, n_), n1 = dot(b, n_);
+        to.rims.push_back({dot(a, u_), std::min(n0, n1), std::max(n0, n1)});
+    }
+    std::sort(to.rims.begin(), to.rims.end(), [](const auto& a, const auto& b) { return a.t < b.t; });
+    sum_up_loads(to);
+    to.left_over = Eigen::VectorXd::Zero(n_c_);
 }
 
-// Adds force (up) and first moment about t = 0 of pressure less slab load on a part of an element.
-void CutForces::pressed(const Polygon& part, int element, Eigen::VectorXd& F, Eigen::VectorXd& S) const {
+// Adds force (up) and first moment about t = 0 of pressure less slab load on an element, or on what of it lies before
+// t. As the slab gets it: springs' pressure varies linearly over the element, that of a contact patch is even, on the
+// part of the element that is nearest to each of its nodes.
+void CutForces::pressed(int element, std::optional<double> t, Eigen::VectorXd& F, Eigen::VectorXd& S) const {
     const Element& nodes = a_.mesh.elements[element];
     const int n = corners(nodes);
+    auto before = [&](const Polygon& p) { return t ? clip_to_half_plane(p, *t * u_, -1.0 * u_) : p; };
     std::array<double, 4> w{}, wt{};
     double area = 0, area_t = 0;
-    integrate(part, [&](Point q, double weight) {
-        const auto N = weights_at(a_.mesh, element, q);
-        const double t = dot(q, u_);
-        for (int k = 0; k < n; ++k) w[k] += weight * N[k], wt[k] += weight * N[k] * t;
-        area += weight, area_t += weight * t;
-    });
+    if (const Polygon part = before(a_.mesh.polygon(element)); part.size() >= 3)
+        integrate(part, [&](Point q, double weight) {
+            const double at = dot(q, u_);
+            area += weight, area_t += weight * at;
+            if (coupled_) return;
+            const auto N = weights_at(a_.mesh, element, q);
+            for (int k = 0; k < n; ++k) w[k] += weight * N[k], wt[k] += weight * N[k] * at;
+        });
+    for (int k = 0; k < (coupled_ ? n : 0); ++k) {
+        const auto nearest = nearest_to_corner(a_.mesh, element, k);
+        if (const Polygon part = before({nearest.begin(), nearest.end()}); part.size() >= 3)
+            integrate(part, [&](Point q, double weight) { w[k] += weight, wt[k] += weight * dot(q, u_); });
+    }
     for (long c = 0; c < n_c_; ++c) {
-        const std::vector<double>& p = a_.combinations[combinations_[c]].spring;
-        double f = -area * element_load_(c, element), s = -area_t * element_load_(c, element);
+        const CombinationAnswer& of = a_.combinations[size_t(combinations_[size_t(c)])];
+        double f = -area * sums_->element_load(c, element), s = -area_t * sums_->element_load(c, element);
         for (int k = 0; k < n; ++k) {
-            const double here = p[nodes[k]] * a_.pressure_beside(element, nodes[k]);
+            const int patch = coupled_ ? a_.ground->patches.of_node[size_t(nodes[k])] : 0;
+            const double here = coupled_
+                                    ? of.patch_force[size_t(patch)] / a_.ground->patches.polygon_area[size_t(patch)]
+                                    : of.spring[size_t(nodes[k])] * a_.pressure_beside(element, nodes[k]);
             f += w[k] * here, s += wt[k] * here;
         }
         F[c] += f, S[c] += s;
     }
 }
 
-std::pair<double, double> CutForces::acting_before(const AreaLoadPiece& l, double t) const {
+std::pair<double, double> CutForces::acting_before(const Sums::AreaLoadPiece& l, double t) const {
     const Polygon part = l.t1 <= t ? l.piece.outline : clip_to_half_plane(l.piece.outline, t * u_, -1.0 * u_);
     double f = 0, m = 0;
     integrate(part, [&](Point q, double w) {
@@ -116,56 +149,56 @@ std::pair<double, double> CutForces::acting_before(const AreaLoadPiece& l, doubl
 }
 
 // So that a cut costs what crosses it, not what there is.
-void CutForces::sum_up_loads() {
-    std::stable_sort(areas_.begin(), areas_.end(), [](const auto& a, const auto& b) { return a.t1 < b.t1; });
-    std::stable_sort(points_.begin(), points_.end(), [](const auto& a, const auto& b) { return a.t < b.t; });
-    area_force_before_ = area_moment_before_ = Eigen::MatrixXd::Zero(n_c_, long(areas_.size()) + 1);
-    for (long i = 0; i < long(areas_.size()); ++i) {
-        const AreaLoadPiece& l = areas_[size_t(i)];
-        longest_area_ = std::max(longest_area_, l.t1 - l.t0);
+void CutForces::sum_up_loads(Sums& to) const {
+    std::stable_sort(to.areas.begin(), to.areas.end(), [](const auto& a, const auto& b) { return a.t1 < b.t1; });
+    std::stable_sort(to.points.begin(), to.points.end(), [](const auto& a, const auto& b) { return a.t < b.t; });
+    to.area_force_before = to.area_moment_before = Eigen::MatrixXd::Zero(n_c_, long(to.areas.size()) + 1);
+    for (long i = 0; i < long(to.areas.size()); ++i) {
+        const Sums::AreaLoadPiece& l = to.areas[size_t(i)];
+        to.longest_area = std::max(to.longest_area, l.t1 - l.t0);
         const auto [f, m] = acting_before(l, l.t1);  // about its own end
-        area_force_before_.col(i + 1) = area_force_before_.col(i) + f * l.factor;
-        area_moment_before_.col(i + 1) = area_moment_before_.col(i) + (f * l.t1 - m) * l.factor;
+        to.area_force_before.col(i + 1) = to.area_force_before.col(i) + f * l.factor;
+        to.area_moment_before.col(i + 1) = to.area_moment_before.col(i) + (f * l.t1 - m) * l.factor;
     }
-    point_force_before_ = point_moment_before_ = Eigen::MatrixXd::Zero(n_c_, long(points_.size()) + 1);
-    for (long i = 0; i < long(points_.size()); ++i) {
-        const Concentrated& l = points_[size_t(i)];
-        point_force_before_.col(i + 1) = point_force_before_.col(i) + l.N * l.factor;
-        point_moment_before_.col(i + 1) = point_moment_before_.col(i) + (l.N * l.t + l.m) * l.factor;
+    to.point_force_before = to.point_moment_before = Eigen::MatrixXd::Zero(n_c_, long(to.points.size()) + 1);
+    for (long i = 0; i < long(to.points.size()); ++i) {
+        const Sums::Concentrated& l = to.points[size_t(i)];
+        to.point_force_before.col(i + 1) = to.point_force_before.col(i) + l.N * l.factor;
+        to.point_moment_before.col(i + 1) = to.point_moment_before.col(i) + (l.N * l.t + l.m) * l.factor;
     }
 }
 
 std::vector<int>::const_iterator CutForces::ends_after(double t) const {
-    return std::upper_bound(by_end_.begin(), by_end_.end(), t, [&](double v, int e) { return v < span_[e].second; });
+    return std::upper_bound(sums_->by_end.begin(), sums_->by_end.end(), t,
+                            [&](double v, int e) { return v < sums_->span[e].second; });
 }
 
 // V = Σ up, M = Σ up·(t − t_i) + moments, of all that acts before t.
 void CutForces::totals(double t, Eigen::VectorXd& V, Eigen::VectorXd& M) const {
     const auto whole = ends_after(t);
-    const long k = long(whole - by_end_.begin());
-    Eigen::VectorXd F = force_before_.col(k), S = moment_before_.col(k);
-    for (auto it = whole; it != by_end_.end() && span_[*it].second <= t + longest_span_; ++it) {
-        if (span_[*it].first >= t) continue;
-        const Polygon part = clip_to_half_plane(a_.mesh.polygon(*it), t * u_, -1.0 * u_);
-        if (part.size() >= 3) pressed(part, *it, F, S);
+    const long k = long(whole - sums_->by_end.begin());
+    Eigen::VectorXd F = sums_->force_before.col(k), S = sums_->moment_before.col(k);
+    for (auto it = whole; it != sums_->by_end.end() && sums_->span[*it].second <= t + sums_->longest_span; ++it) {
+        if (sums_->span[*it].first >= t) continue;
+        pressed(*it, t, F, S);
     }
     V = F, M = t * F - S;
-    const auto cut =
-        std::upper_bound(areas_.begin(), areas_.end(), t, [](double v, const AreaLoadPiece& l) { return v < l.t1; });
-    const long n_areas = long(cut - areas_.begin());
-    V -= area_force_before_.col(n_areas);
-    M -= t * area_force_before_.col(n_areas) - area_moment_before_.col(n_areas);
-    for (auto l = cut; l != areas_.end() && l->t1 <= t + longest_area_; ++l) {
+    const auto cut = std::upper_bound(sums_->areas.begin(), sums_->areas.end(), t,
+                                      [](double v, const Sums::AreaLoadPiece& l) { return v < l.t1; });
+    const long n_areas = long(cut - sums_->areas.begin());
+    V -= sums_->area_force_before.col(n_areas);
+    M -= t * sums_->area_force_before.col(n_areas) - sums_->area_moment_before.col(n_areas);
+    for (auto l = cut; l != sums_->areas.end() && l->t1 <= t + sums_->longest_area; ++l) {
         if (l->t0 >= t) continue;
         const auto [f, m] = acting_before(*l, t);
         V -= f * l->factor, M -= m * l->factor;
     }
-    const long n_points = long(
-        std::lower_bound(points_.begin(), points_.end(), t, [](const Concentrated& l, double v) { return l.t < v; }) -
-        points_.begin());
-    V -= point_force_before_.col(n_points);
-    M -= t * point_force_before_.col(n_points) - point_moment_before_.col(n_points);
-    M -= left_over_ * ((t - first_t_) / (last_t_ - first_t_));
+    const long n_points = long(std::lower_bound(sums_->points.begin(), sums_->points.end(), t,
+                                                [](const Sums::Concentrated& l, double v) { return l.t < v; }) -
+                               sums_->points.begin());
+    V -= sums_->point_force_before.col(n_points);
+    M -= t * sums_->point_force_before.col(n_points) - sums_->point_moment_before.col(n_points);
+    M -= sums_->left_over * ((t - sums_->first_t) / (sums_->last_t - sums_->first_t));
 }
 
 // Height of an element's mid-plane over that of the slab, m.
@@ -198,16 +231,44 @@ bool CutForces::add_end(Piece& piece, int e, double t, int side, int end) const 
     return true;
 }
 
+namespace {
+constexpr double on_rim = 1e-5;  // m
+}
+
+// Where the slab ends, nothing is carried on: unless something stands or acts on its rim there.
+bool CutForces::has_free_rim_at(double t) const {
+    auto near = [t](double at) { return std::abs(at - t) < on_rim; };
+    const auto it = std::lower_bound(sums_->rims.begin(), sums_->rims.end(), t - on_rim,
+                                     [](const Sums::Rim& r, double v) { return r.t < v; });
+    if (it == sums_->rims.end() || !near(it->t)) return false;
+    for (const Sums::Concentrated& p : sums_->points)
+        if (near(p.t)) return false;
+    for (const MemberPiece& p : a_.plate.members.pieces)
+        if (near(dot(a_.mesh.nodes[size_t(p.a)], u_)) || near(dot(a_.mesh.nodes[size_t(p.b)], u_))) return false;
+    return true;
+}
+
+bool CutForces::lies_on_free_rim(const Piece& piece, double t) const {
+    const double middle = (piece.n0 + piece.n1) / 2;
+    auto it = std::lower_bound(sums_->rims.begin(), sums_->rims.end(), t - on_rim,
+                               [](const Sums::Rim& r, double v) { return r.t < v; });
+    for (; it != sums_->rims.end() && it->t < t + on_rim; ++it)
+        if (middle > it->n0 && middle < it->n1) return true;
+    return false;
+}
+
 CutForces::Cut CutForces::at(double t) const {
-    // A cut along element sides has no element on it: it is moved aside by a hair, inward.
-    t += (t < (first_t_ + last_t_) / 2 ? 1 : -1) * 1e-7 * (last_t_ - first_t_);
     Cut cut;
     totals(t, cut.V, cut.M);
+    const double wanted = t;
+    const bool ends_here = has_free_rim_at(t);
+    // A cut along element sides has no element on it: the field is taken aside of it by a hair, inward.
+    t += (t < (sums_->first_t + sums_->last_t) / 2 ? 1 : -1) * 1e-7 * (sums_->last_t - sums_->first_t);
     cut.field_M = cut.field_V = cut.size_M = cut.size_V = Eigen::VectorXd::Zero(n_c_);
     if (has_plane_) cut.N = Eigen::VectorXd::Zero(n_c_);
     std::vector<int> crossed;
-    for (auto it = ends_after(t); it != by_end_.end() && span_[*it].second <= t + longest_span_; ++it)
-        if (span_[*it].first < t) crossed.push_back(*it);
+    for (auto it = ends_after(t); it != sums_->by_end.end() && sums_->span[*it].second <= t + sums_->longest_span; ++it)
+        if (sums_->span[*it].first < t) crossed.push_back(*it);
     std::sort(crossed.begin(), crossed.end());
     for (int e : crossed) {
         Piece piece;
@@ -222,6 +283,9 @@ CutForces::Cut CutForces::at(double t) const {
         piece.thickness = patch < 0 ? a_.model->slab.thickness : a_.model->slab.patches[patch].thickness;
         piece.fck = concrete_of(*a_.model, patch < 0 ? "" : a_.model->slab.patches[patch].concrete).fck;
         piece.e = e_of(e);
+        if (ends_here && lies_on_free_rim(piece, wanted))
+            for (auto values : {&Piece::m0, &Piece::m1, &Piece::v0, &Piece::v1, &Piece::p0, &Piece::p1})
+                (piece.*values).setZero();
         const double w = piece.n1 - piece.n0;
         cut.field_M += w / 2 * (piece.m0 + piece.m1), cut.field_V += w / 2 * (piece.v0 + piece.v1);
         for (long c = 0; c < n_c_; ++c)

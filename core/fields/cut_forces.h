@@ -9,6 +9,8 @@
 // the plane the base is free to slide, so that N of all strips, ribs and walls together is nought. A rib or wall that
 // the cut crosses is a place of its own beside the pieces of slab, with its part of what the field misses.
 #pragma once
+#include <memory>
+#include <optional>
 #include <vector>
 
 #include "core/fields/fields.h"
@@ -33,8 +35,41 @@ struct MemberShare {       // of the ribs and walls that one strip has at one cu
 
 class CutForces {
   public:
-    // `combinations`: indices into fields.combinations, solved ones.
-    CutForces(const Fields& fields, std::vector<int> combinations, Point along, const Progress& progress = {});
+    // What lies before each place along the direction, summed up once: of the same solution and combinations another
+    // CutForces may take it over.
+    struct Sums {
+        std::vector<std::pair<double, double>> span;  // per element, of t
+        std::vector<int> by_end;                      // elements by the end of their span
+        double longest_span = 0, longest_area = 0;  // of an element, of an area load's piece: what crosses t ends near
+        Eigen::MatrixXd force_before, moment_before;  // sums over by_end, net up, and first moments about t = 0
+        Eigen::MatrixXd element_load;                 // kPa down per element
+        struct AreaLoadPiece {
+            AreaPiece piece;
+            Eigen::VectorXd factor;
+            double t0, t1;
+        };
+        struct Concentrated {
+            double t, N, m;
+            Eigen::VectorXd factor;
+        };
+        // By their end along u, with sums of those that end before: force and first moment about t = 0 (and moments).
+        std::vector<AreaLoadPiece> areas;
+        Eigen::MatrixXd area_force_before, area_moment_before;
+        std::vector<Concentrated> points;  // point loads, and line loads cut small
+        Eigen::MatrixXd point_force_before, point_moment_before;
+        double first_t = 0, last_t = 0;
+        struct Rim {  // a free side of an element square to the direction
+            double t, n0, n1;
+        };
+        std::vector<Rim> rims;      // by t
+        Eigen::VectorXd left_over;  // moment that the sums leave at the far end, from lumping springs at nodes
+    };
+
+    // `combinations`: indices into fields.combinations, solved ones. `known`: of the same solution, loads, combinations
+    // and direction, or none.
+    CutForces(const Fields& fields, std::vector<int> combinations, Point along, const Progress& progress = {},
+              std::shared_ptr<const Sums> known = nullptr);
+    std::shared_ptr<const Sums> sums() const { return sums_; }
 
     // The cut at distance t along the direction (t = dot(point, along)); shares between n0 and n1 (n to the left).
     struct Piece {
@@ -63,38 +98,22 @@ class CutForces {
     std::vector<int> combinations_;
     Point u_, n_;
     long n_c_ = 0;
+    bool coupled_ = false;
     bool has_plane_ = false;  // the fields have forces in the slab's plane
     double e_of(int element) const;
-    std::vector<std::pair<double, double>> span_;  // per element, of t
-    std::vector<int> by_end_;                      // elements by the end of their span
-    double longest_span_ = 0, longest_area_ = 0;   // of an element, of an area load's piece: what crosses t ends near
-    std::vector<int>::const_iterator ends_after(double t) const;
-    Eigen::MatrixXd force_before_, moment_before_;  // sums over by_end_, net up, and first moments about t = 0
-    Eigen::MatrixXd element_load_;                  // kPa down per element
-    struct AreaLoadPiece {
-        AreaPiece piece;
-        Eigen::VectorXd factor;
-        double t0, t1;
-    };
-    struct Concentrated {
-        double t, N, m;
-        Eigen::VectorXd factor;
-    };
-    // By their end along u, with sums of those that end before: force and first moment about t = 0 (and moments).
-    std::vector<AreaLoadPiece> areas_;
-    Eigen::MatrixXd area_force_before_, area_moment_before_;
-    std::vector<Concentrated> points_;  // point loads, and line loads cut small
-    Eigen::MatrixXd point_force_before_, point_moment_before_;
-    double first_t_ = 0, last_t_ = 0;
-    Eigen::VectorXd left_over_;  // moment that the sums leave at the far end, from lumping springs at nodes
+    std::shared_ptr<const Sums> sums_;
 
-    void sum_up_loads();
-    std::pair<double, double> acting_before(const AreaLoadPiece& l, double t) const;  // force, moment about t
+    std::vector<int>::const_iterator ends_after(double t) const;
+    void sum_up_loads(Sums& to) const;
+    void sum_up(Sums& to, const Progress& progress) const;
+    std::pair<double, double> acting_before(const Sums::AreaLoadPiece& l, double t) const;  // force, moment about t
     void add_members(Cut& cut, double t) const;
     void close_in_plane(Cut& cut) const;
+    bool has_free_rim_at(double t) const;
+    bool lies_on_free_rim(const Piece& piece, double t) const;
     bool add_end(Piece& piece, int element, double t, int side, int end) const;
     void totals(double t, Eigen::VectorXd& V, Eigen::VectorXd& M) const;
-    void pressed(const Polygon& part, int element, Eigen::VectorXd& F, Eigen::VectorXd& S) const;
+    void pressed(int element, std::optional<double> t, Eigen::VectorXd& F, Eigen::VectorXd& S) const;
 };
 
 }  // namespace mossbed

@@ -16,13 +16,16 @@ const std::vector<QuantityInfo>& quantities() {
         {Quantity::my, "my", "Moment my (bars along y)", "kN·m/m", Scale::moment},
         {Quantity::mxy, "mxy", "Twisting moment mxy", "kN·m/m", Scale::moment},
         {Quantity::margin, "margin", "Margin of bars", "%", Scale::margin},
+        {Quantity::required, "required", "Steel required by points", "mm²/m", Scale::pressure},
         {Quantity::none, "none", "No map", "", Scale::settled}};
     return all;
 }
 
 bool needs_fine_mesh(Quantity q) {
-    return q == Quantity::mx || q == Quantity::my || q == Quantity::mxy || q == Quantity::margin;
+    return q == Quantity::mx || q == Quantity::my || q == Quantity::mxy || is_of_bars(q);
 }
+
+bool is_of_bars(Quantity q) { return q == Quantity::margin || q == Quantity::required; }
 
 const QuantityInfo& info(Quantity q) {
     for (const QuantityInfo& i : quantities())
@@ -32,7 +35,7 @@ const QuantityInfo& info(Quantity q) {
 
 FieldMap make_map(const Fields& a, const CombinationAnswer& c, Quantity q) {
     FieldMap map;
-    if (q == Quantity::none || q == Quantity::margin || !c.has_field()) return map;
+    if (q == Quantity::none || is_of_bars(q) || !c.has_field()) return map;
     map.corner.resize(a.mesh.elements.size());
     map.least = 1e300, map.most = -1e300;
     const Point bars = along_bars(a.model->steel, Direction::x);
@@ -69,6 +72,7 @@ FieldMap make_map(const Fields& a, const CombinationAnswer& c, Quantity q) {
                     v = turned(c.forces[a.slots.of_corner[e][k]], bars).mxy;
                     break;
                 case Quantity::margin:
+                case Quantity::required:
                 case Quantity::none:
                     break;
             }
@@ -115,8 +119,8 @@ double round_step(double raw) {
 Bands natural_bands(const FieldMap& map, Quantity q) {
     Bands b;
     if (q == Quantity::margin) return {-20, 100, 6};
-    if (q == Quantity::modulus && !map.corner.empty()) {
-        // Stiff rims must not bleach the rest; one value everywhere still reads.
+    if ((q == Quantity::modulus || q == Quantity::required) && !map.corner.empty()) {
+        // Stiff rims and spikes at columns must not bleach the rest; one value everywhere still reads.
         std::vector<double> all;
         for (const auto& c : map.corner) all.insert(all.end(), c.begin(), c.end());
         std::nth_element(all.begin(), all.begin() + long(0.97 * double(all.size())), all.end());

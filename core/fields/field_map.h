@@ -4,7 +4,7 @@
 
 namespace mossbed {
 
-enum class Quantity { none, settlement, pressure, gross, net, modulus, mx, my, mxy, margin };
+enum class Quantity { none, settlement, pressure, gross, net, modulus, mx, my, mxy, margin, required };
 // Scales of colour: sequential ones run from little to much; that of moments from hogging over nothing to sagging, that
 // of a margin from what is short over what just does to plenty.
 enum class Scale { settled, pressure, moment, margin };
@@ -17,6 +17,7 @@ struct QuantityInfo {
 };
 const std::vector<QuantityInfo>& quantities();
 const QuantityInfo& info(Quantity q);
+bool is_of_bars(Quantity q);       // of one face and direction: the margin, and what is required
 bool needs_fine_mesh(Quantity q);  // moments, whose peaks at columns a coarse mesh shows far too low
 
 struct Bands {
@@ -34,7 +35,7 @@ struct FieldMap {
     // At a place found in the mesh (Finder), linear between corners.
     double at(const Finder::Hit& hit, const Mesh& mesh) const;
 };
-// All but the margin, which is of bars: judge/margin_map.h.
+// All but those that are of bars (judge/margin_map.h, judge/required_map.h).
 FieldMap make_map(const Fields& fields, const CombinationAnswer& combination, Quantity quantity);
 // Below zero where the slab has lifted off. On springs that is where it rises; layered ground settles under its
 // neighbours too, and there it is where nothing presses.

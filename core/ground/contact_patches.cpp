@@ -41,13 +41,9 @@ Shares shares_of_nodes(const Mesh& mesh) {
     tbb::parallel_for(0, int(mesh.elements.size()), [&](int number) {
         const Element& e = mesh.elements[size_t(number)];
         const int c = corners(e);
-        Point middle;
-        for (int k = 0; k < c; ++k) middle = middle + (1.0 / c) * mesh.nodes[e[k]];
         for (int k = 0; k < c; ++k) {
-            const Point p = mesh.nodes[e[k]], next = mesh.nodes[e[(k + 1) % c]],
-                        before = mesh.nodes[e[(k + c - 1) % c]];
             Corner& corner = of[size_t(number)][size_t(k)];
-            corner.piece = {p, 0.5 * (p + next), middle, 0.5 * (p + before)};
+            corner.piece = nearest_to_corner(mesh, number, k);
             integrate(corner.piece, [&](Point q, double w) {
                 const auto N = weights_at(mesh, number, q);
                 for (int m = 0; m < c; ++m) corner.to[size_t(m)] += w * N[size_t(m)];

@@ -47,10 +47,11 @@ void take_quantities(const Fields& f, SteelAnswer& steel) {
     steel.steel_kg = mm2_m2 * 1e-6 * steel_density;
 }
 
-void judge_strips(const Fields& f, const StripDemand& demand, Judgement& out, const Progress& progress) {
+void judge_strips(const Fields& f, Judgement& out, const Progress& progress) {
+    const StripDemand& demand = *out.demand;
     const Model& m = *f.model;
     auto code = make_code(m.settings);
-    append(out.checks, look_at_strips(m, demand, stated_bars(m), code.get()));
+    append(out.checks, look_at_strips(m, demand, *out.shear_demand, stated_bars(m), code.get()));
     const std::string why = why_no_design(m, code.get(), demand);
     if (!why.empty()) append(out.checks, open_rows(why));
     static_cast<BaseBars&>(out.steel) = stated_bars(m);
@@ -71,10 +72,14 @@ void judge_strips(const Fields& f, const StripDemand& demand, Judgement& out, co
     const StripJudge j{f, m, *code, demand, steel, strips, progress};
     const RequiredSteel needs = j.needs();
     out.steel.strips = record_sections(f, demand, strips, &needs);
-    for (auto* judge : {judge_bending, judge_minimum_steel, judge_spacing, judge_anchorage, judge_one_way_shear}) {
+    for (auto* judge : {judge_bending, judge_minimum_steel, judge_spacing, judge_anchorage}) {
         progress.end_if_stopped();
         append(out.checks, judge(j));
     }
+    progress.end_if_stopped();
+    if (out.shear_demand == out.demand) return append(out.checks, judge_one_way_shear(j));
+    const StripProvision for_shear(*out.shear_demand, steel, m);
+    append(out.checks, judge_one_way_shear({f, m, *code, *out.shear_demand, steel, for_shear, progress}));
 }
 
 }  // namespace
@@ -93,9 +98,14 @@ void judge_design(const Fields& f, const Judgement* before, Judgement& out, cons
         const double d = mean_depth(m, stated, Face::bottom, thickness_at(m, c.at)) / 1000;
         return says.width_of_concentration(across, std::max(0.0, d));
     };
-    out.demand = find_strip_demand(f, band, {depth(Direction::x), depth(Direction::y)},
-                                   before ? before->demand.get() : nullptr, progress);
-    judge_strips(f, *out.demand, out, progress);
+    const std::array<double, 2> depths{depth(Direction::x), depth(Direction::y)};
+    out.shear_demand = find_strip_demand(f, lay_out_strips(m, band), band.share, depths,
+                                         before ? before->shear_demand.get() : nullptr, progress);
+    out.demand = out.shear_demand;
+    if (m.steel.designed_by == DesignedBy::points)
+        out.demand = find_strip_demand(f, lay_out_points(m, width_of_points(m)), band.share, depths,
+                                       before ? before->demand.get() : nullptr, progress);
+    judge_strips(f, out, progress);
     append(out.checks, judge_members(f, code.get(), out, progress));
     take_quantities(f, out.steel);
     progress.end_if_stopped();

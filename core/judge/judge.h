@@ -60,6 +60,7 @@ struct Judgement {
     // What strips and columns are asked to carry, for an answer to the same solution to go on from; none without
     // design.
     std::shared_ptr<const StripDemand> demand;
+    std::shared_ptr<const StripDemand> shear_demand;  // of one-way shear: the same, unless bars are designed by points
     std::shared_ptr<const PunchingDemand> punching_demand;
     std::shared_ptr<const RowsWithoutSteel> without_steel;
 };

@@ -23,7 +23,7 @@ double width_of_concentration(const Model& m, const StripAnswer& s, const Column
 
 const Column* column_that_it_spreads(const Model& m, const StripAnswer& s, const BaseBars& bars,
                                      const DesignCode& code) {
-    if (!m.steel.strips) return nullptr;
+    if (!m.steel.strips && m.steel.designed_by == DesignedBy::strips) return nullptr;
     const auto& [axis, reach] = std::pair(s.strip.axis, s.strip.reach);
     const Point u = unit(axis[1] - axis[0]), n = left_of(u);
     const double L = distance(axis[0], axis[1]);
@@ -61,9 +61,10 @@ std::optional<double> bars_askew(const Model& m) {
 
 }  // namespace
 
-std::vector<Row> look_at_strips(const Model& m, const StripDemand& demand, const BaseBars& bars,
-                                const DesignCode* code) {
+std::vector<Row> look_at_strips(const Model& m, const StripDemand& designed, const StripDemand& demand,
+                                const BaseBars& bars, const DesignCode* code) {
     std::vector<Row> rows;
+    const bool by_strips = m.steel.designed_by == DesignedBy::strips;
     auto say = [&](std::string item, std::string title, std::string note, std::optional<Point> at = {}) {
         Row row = row_of("model", std::move(title), std::move(item));
         row.note = std::move(note), row.at = at;
@@ -86,7 +87,7 @@ std::vector<Row> look_at_strips(const Model& m, const StripDemand& demand, const
                             "count.",
                             name_of(across(s.strip.direction)), name_of(s.strip.direction)),
                 s.strip.axis[0]);
-        if (const Column* c = code ? column_that_it_spreads(m, s, bars, *code) : nullptr)
+        if (const Column* c = code && by_strips ? column_that_it_spreads(m, s, bars, *code) : nullptr)
             say("strip " + id + " width", fmt::format("Strip {} spreads a column's moment", id),
                 fmt::format(
                     "It is {:.2f} m wide, more than {} = {:.2f} m at column {}: its moment is the mean over the "
@@ -95,6 +96,16 @@ std::vector<Row> look_at_strips(const Model& m, const StripDemand& demand, const
                     width_of_concentration(m, s, *c, bars, *code), c->id),
                 c->at);
     }
+    for (size_t i = 0; i < designed.strips.size() && code && !by_strips; ++i)
+        if (const Column* c = column_that_it_spreads(m, designed.strips[i], bars, *code)) {
+            const double most = width_of_concentration(m, designed.strips[i], *c, bars, *code);
+            say("points", "Moments by points are averaged too widely",
+                fmt::format("Over {:.2f} m, more than {} = {:.2f} m at column {}: what concentrates at the column is "
+                            "not looked at.",
+                            width_of_points(m), code->width_of_concentration_rule(), most, c->id),
+                c->at);
+            break;
+        }
     if (m.steel.strips)
         for (const Strip& s : *m.steel.strips)
             if (std::none_of(demand.strips.begin(), demand.strips.end(),
@@ -120,8 +131,8 @@ std::vector<Row> look_at_strips(const Model& m, const StripDemand& demand, const
     for (Direction d : {Direction::x, Direction::y})
         if (const double bare = uncovered_area(m, demand.strips, d); bare > 0.01 * net_area(m))
             say(fmt::format("strips {}", name_of(d)), fmt::format("Strip missing along {}", name_of(d)),
-                fmt::format("{:.0f} m² of the base lie in no strip along {}: bending is not checked there.", bare,
-                            name_of(d)));
+                fmt::format("{:.0f} m² of the base lie in no strip along {}: {} is not checked there.", bare,
+                            name_of(d), by_strips ? "bending" : "one-way shear"));
     return rows;
 }
 

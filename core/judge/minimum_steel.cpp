@@ -1,4 +1,5 @@
-// Minimum steel, each part of the slab for itself: a thick patch asks for more than the slab round it.
+// Minimum steel by strip and face, at the part of the slab that asks most: a thick patch asks for more than the slab
+// round it.
 #include <fmt/format.h>
 
 #include "core/judge/strip_judge.h"
@@ -6,21 +7,17 @@
 namespace mossbed {
 namespace {
 
-std::optional<Row> judge_part(const StripJudge& j, Face f, Direction d, const SlabPart& part) {
-    const ChosenBars& bars = j.steel.base(f, d);
+Row judge_part(const StripJudge& j, const JudgedMat& mat, const SlabPart& part) {
+    const ChosenBars& bars = j.steel.base(mat.face, mat.direction);
     Working by;
-    const double least = j.code.minimum_steel(j.needs().metre_of(part, f, d), &by);
-    const double extra = j.steel.least_extra_in(part, f, d), have = bars.area() + extra;
-    if (f == Face::top && !j.m.steel.minimum_on_both_faces && have == 0) return {};
-    std::string item = fmt::format("{} {}", name_of(f), name_of(d));
-    Row row = row_of("minimum-steel", "Minimum steel " + item, item);
+    const double least = j.code.minimum_steel(j.needs().metre_of(part, mat.face, mat.direction), &by);
+    const double extra = j.steel.least_extra_in(part, mat.face, mat.direction, mat.strip), have = bars.area() + extra;
+    Row row = row_of("minimum-steel", "Minimum steel " + mat.item, mat.item);
     row.unit = Unit::square_millimetre_per_metre, row.clause = j.code.minimum_clause(), row.value = least,
-    row.limit = have;
-    if (!part.patches.empty()) {
-        const std::string where = fmt::format(", {:.2f} m thick", part.thickness);
-        row.title += where, row.item += where, row.at = centroid(part.patches[0]->outline);
-    }
-    by.line({.text = "base bars: " + words_of(bars), .value = bars.area(), .unit = Unit::square_millimetre_per_metre});
+    row.limit = have, row.at = part.patches.empty() ? mat.at : centroid(part.patches[0]->outline);
+    by.line({.text = fmt::format("base bars along {}: {}", name_of(mat.direction), words_of(bars)),
+             .value = bars.area(),
+             .unit = Unit::square_millimetre_per_metre});
     if (extra > 0)
         by.line({.text = "extra bars, the least anywhere in it",
                  .value = extra,
@@ -32,6 +29,10 @@ std::optional<Row> judge_part(const StripJudge& j, Face f, Direction d, const Sl
                                         : "More base bars, or extra bars all over the patch, would mend it.";
     else if (bars.chosen)
         row.chosen = true, row.note = fmt::format("Bars chosen to fit: {}.", words_of(bars));
+    if (!part.patches.empty()) {
+        const std::string where = fmt::format("It is the part {:.2f} m thick that asks most.", part.thickness);
+        row.note = row.note.empty() ? where : where + " " + row.note;
+    }
     row.working = std::move(by.terms);
     return row;
 }
@@ -40,10 +41,15 @@ std::optional<Row> judge_part(const StripJudge& j, Face f, Direction d, const Sl
 
 std::vector<Row> judge_minimum_steel(const StripJudge& j) {
     std::vector<Row> rows;
-    for (Face f : {Face::bottom, Face::top})
-        for (Direction d : {Direction::x, Direction::y})
-            for (const SlabPart& part : parts_of(j.m))
-                if (auto row = judge_part(j, f, d, part)) rows.push_back(std::move(*row));
+    for (const JudgedMat& mat : mats_by_strip(j)) {
+        const bool none = j.steel.base(mat.face, mat.direction).area() == 0;
+        if (mat.face == Face::top && !j.m.steel.minimum_on_both_faces && none) continue;
+        std::optional<Row> worst;
+        for (const SlabPart& part : mat.parts)
+            if (Row row = judge_part(j, mat, part); !worst || *row.utilisation > *worst->utilisation)
+                worst = std::move(row);
+        if (worst) rows.push_back(std::move(*worst));
+    }
     return rows;
 }
 

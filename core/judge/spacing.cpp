@@ -1,4 +1,4 @@
-// Largest spacing of the base bars, and clear distances of base and extra bars.
+// Largest spacing of the base bars by strip and face, and clear distances of base and extra bars.
 #include <fmt/format.h>
 
 #include "core/judge/strip_judge.h"
@@ -6,15 +6,18 @@
 namespace mossbed {
 namespace {
 
-Row judge_mat(const StripJudge& j, Face f, Direction d) {
-    const ChosenBars& bars = j.steel.base(f, d);
-    const std::string item = fmt::format("{} {}", name_of(f), name_of(d));
-    Row row = row_of("spacing", "Spacing " + item, item);
-    row.unit = Unit::millimetre, row.clause = j.code.spacing_clause();
+Row judge_mat(const StripJudge& j, const JudgedMat& mat) {
+    const ChosenBars& bars = j.steel.base(mat.face, mat.direction);
+    Row row = row_of("spacing", "Spacing " + mat.item, mat.item);
+    row.unit = Unit::millimetre, row.clause = j.code.spacing_clause(), row.at = mat.at;
     Working by;
-    row.value = bars.spacing, row.limit = j.code.largest_spacing(1000 * thinnest(j.m), &by);
+    double thickness = 1e300;
+    for (const SlabPart& part : mat.parts) thickness = std::min(thickness, part.thickness);
+    row.value = bars.spacing, row.limit = j.code.largest_spacing(1000 * thickness, &by);
     row.judge(*row.value / *row.limit);
-    by.line({.text = "spacing of the bars: " + words_of(bars), .value = bars.spacing, .unit = Unit::millimetre});
+    by.line({.text = fmt::format("spacing of the bars along {}: {}", name_of(mat.direction), words_of(bars)),
+             .value = bars.spacing,
+             .unit = Unit::millimetre});
     const double least = j.code.least_clear_distance(bars.diameter, &by);
     const double clear =
         by.line({.text = "clear distance between them",
@@ -61,8 +64,7 @@ Row judge_extra(const StripJudge& j, size_t e) {
 
 std::vector<Row> judge_spacing(const StripJudge& j) {
     std::vector<Row> rows;
-    for (Face f : {Face::bottom, Face::top})
-        for (Direction d : {Direction::x, Direction::y}) rows.push_back(judge_mat(j, f, d));
+    for (const JudgedMat& mat : mats_by_strip(j)) rows.push_back(judge_mat(j, mat));
     for (size_t e = 0; e < j.steel.extra().count(); ++e) rows.push_back(judge_extra(j, e));
     return rows;
 }

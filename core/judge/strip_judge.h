@@ -20,6 +20,17 @@ struct StripJudge {
     }
 };
 
+// The bars of a face along a strip; or, where strips of a direction leave a part of the slab out, all of that mat.
+struct JudgedMat {
+    std::string item;
+    Face face;
+    Direction direction;
+    const Strip* strip = nullptr;
+    std::vector<SlabPart> parts;  // of the slab that lie in it, as the mesh has them
+    Point at;
+};
+std::vector<JudgedMat> mats_by_strip(const StripJudge& j);
+
 std::vector<Row> judge_bending(const StripJudge& j);
 std::vector<Row> judge_minimum_steel(const StripJudge& j);
 std::vector<Row> judge_spacing(const StripJudge& j);
@@ -31,9 +42,10 @@ std::vector<Row> judge_one_way_shear(const StripJudge& j);
 std::vector<StripAnswer> record_sections(const Fields& fields, const StripDemand& demand, const StripProvision& strips,
                                          const RequiredSteel* needs);
 
-// What the engineer must know of the strips themselves: slips and what they leave out. `code` may be none.
-std::vector<Row> look_at_strips(const Model& m, const StripDemand& demand, const BaseBars& bars,
-                                const DesignCode* code);
+// What the engineer must know of the strips themselves: slips and what they leave out. `code` may be none. `demand`:
+// what bars are designed by, `shear` what one-way shear is judged by; the same, unless bars are designed by points.
+std::vector<Row> look_at_strips(const Model& m, const StripDemand& demand, const StripDemand& shear,
+                                const BaseBars& bars, const DesignCode* code);
 // The first column on a drawn strip over which the moment is spread further than the code takes as even.
 const Column* column_that_it_spreads(const Model& m, const StripAnswer& s, const BaseBars& bars,
                                      const DesignCode& code);

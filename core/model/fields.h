@@ -340,6 +340,16 @@ void fields(V& v, Reinforcement& s) {
     v("links", s.links);
     v("strips", s.strips, facts::said("absent: laid out automatically"));
     v("minimum_on_both_faces", s.minimum_on_both_faces);
+    v("designed_by", s.designed_by,
+      {.label = "Bars designed by",
+       .help = "strips: by those laid out or drawn; points: by moments at every point, averaged over a stated width"});
+    v("averaged_over", s.averaged_over,
+      {.label = "Points averaged over",
+       .noun = "the width that moments by points are averaged over",
+       .unit = Unit::metre,
+       .help = "across the bars; empty: a cell of the mesh, peaks being those of the support's faces",
+       .least = 0.1,
+       .most = 20});
     v("twisting", s.twisting,
       {.label = "Twisting moments reach the bars (mx ± |mxy|)",
        .help = "strips are designed for mx ± |mxy|; off: for mx alone, and the Ledger says so"});

@@ -376,6 +376,8 @@ struct Reinforcement {
     std::vector<ShearLinks> links;
     std::optional<std::vector<Strip>> strips;  // none: laid out automatically
     bool minimum_on_both_faces = true;
+    DesignedBy designed_by = DesignedBy::strips;
+    std::optional<double> averaged_over;  // m, across the bars, of moments by points; none: a cell of the mesh
     bool twisting = true;                                  // strips are designed for mx ± |mxy|; off: mx alone
     std::vector<double> sizes = {10, 12, 16, 20, 25, 32};  // mm, to choose from
     std::vector<double> spacings = {100, 125, 150, 175, 200, 225, 250};  // mm

@@ -81,6 +81,12 @@ template <>
 struct Words<Direction> {
     static constexpr std::array all{"x", "y"};
 };
+// What bars are designed by: strips as laid out or drawn, or moments by points, averaged over a stated width.
+enum class DesignedBy : char { strips, points };
+template <>
+struct Words<DesignedBy> {
+    static constexpr std::array all{"strips", "points"};
+};
 enum class UnitSystem : char { metric, us };
 template <>
 struct Words<UnitSystem> {

@@ -1,6 +1,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <optional>
 #include <set>
 
 #include "core/base/polygons.h"
@@ -53,6 +54,37 @@ double usual_step(std::vector<double> v, double otherwise) {
     return gaps[gaps.size() / 2];
 }
 
+// Columns that stand round the slab's middle, on three circles at most with five or more to each; one may stand in it.
+struct RoundOfColumns {
+    double half_step = 0;  // m, half the least distance between neighbours on a circle
+    bool one_in_the_middle = false;
+};
+std::optional<RoundOfColumns> round_of_columns(const Model& m) {
+    const Polygon rim = outer_rim(m.slab.outline, 0.25);
+    if (rim.size() < 3 || m.columns.empty()) return {};
+    const Point middle = centroid(rim);
+    std::vector<std::pair<double, double>> at;  // radius, angle
+    for (const Column& c : m.columns) {
+        const Point d = c.at - middle;
+        at.push_back({length(d), std::atan2(d.y, d.x)});
+    }
+    std::sort(at.begin(), at.end());
+    const double slack = 0.05 * at.back().first;
+    RoundOfColumns out{1e300, at.front().first < slack};
+    int circles = 0;
+    for (size_t from = out.one_in_the_middle ? 1 : 0, to = from; from < at.size(); from = to, ++circles) {
+        std::vector<double> angles;
+        for (; to < at.size() && at[to].first < at[from].first + slack; ++to) angles.push_back(at[to].second);
+        if (angles.size() < 5) return {};
+        std::sort(angles.begin(), angles.end());
+        angles.push_back(angles.front() + 2 * M_PI);
+        for (size_t i = 0; i + 1 < angles.size(); ++i)
+            out.half_step = std::min(out.half_step, (angles[i + 1] - angles[i]) * at[from].first / 2);
+    }
+    if (circles == 0 || circles > 3) return {};
+    return out;
+}
+
 class Layout {
   public:
     Layout(const Model& m, const BandRule& band, Direction d, std::vector<StripAnswer>& out)
@@ -68,6 +100,7 @@ class Layout {
         for (const StripAnswer& s : out) taken_.insert(s.strip.id);
     }
     void lay_out() {
+        if (const auto round = round_of_columns(m_)) return lay_out_round(*round);
         gather();
         set_ranges();
         const Box box = box_of(rim_);
@@ -86,6 +119,13 @@ class Layout {
             zone(from, ends[k + 1], now);
             from = ends[k + 1];
         }
+    }
+
+    void lay_out_even(double width) {
+        const Box box = box_of(rim_);
+        from_ = box.low.x, to_ = box.high.x;
+        split(box.low.y, box.high.y, int(std::ceil(box.height() / width - 1e-6)), 0,
+              [this](int, double v) { return fmt::format("{} at {:.2f}", mossbed::name_of(direction_), v); });
     }
 
   private:
@@ -193,13 +233,35 @@ class Layout {
             }
         }
     }
+    // In n strips of one width, for one-way shear `panel` times as wide, 0 for none; name(i, where its middle lies).
+    template <class Name>
+    void split(double low, double high, int n, double panel, Name name) {
+        n = std::max(1, n);
+        for (int i = 0; i < n; ++i) {
+            const double from = low + (high - low) * i / n, to = low + (high - low) * (i + 1) / n, v = (from + to) / 2,
+                         more = (panel - 1) * (to - from) / 2;
+            add(name(i, v), from, to, v, false, panel > 0 ? std::max(low, from - more) : 0,
+                panel > 0 ? std::min(high, to + more) : 0);
+        }
+    }
+    std::string numbered(int i) const { return fmt::format("{}{}", stem(), i + 1); }
     // Some three metres each.
     void equal_strips(double low, double high) {
-        const int n = std::max(1, int(std::lround((high - low) / 3)));
-        for (int i = 0; i < n; ++i) {
-            const double from = low + (high - low) * i / n, to = low + (high - low) * (i + 1) / n;
-            add(fmt::format("{}{}", stem(), i + 1), from, to, (from + to) / 2, false, from, to);
-        }
+        split(low, high, int(std::lround((high - low) / 3)), 1, [this](int i, double) { return numbered(i); });
+    }
+    // Lines through columns that stand round say nothing: equal strips, half as wide as neighbours are apart, as a band
+    // of columns is, and within what a column's moment may be taken as even over; one over the middle where a column
+    // stands there. For one-way shear twice as wide.
+    void lay_out_round(const RoundOfColumns& round) {
+        const Box box = box_of(rim_);
+        from_ = box.low.x, to_ = box.high.x;
+        double width = std::clamp(round.half_step, 1.0, 3.0);
+        for (const Place& p : places_)
+            if (const double even = band_.width(*p.column, 2 * p.half_width); even > 0) width = std::min(width, even);
+        const double low = box.low.y, high = box.high.y;
+        int n = std::max(1, int(std::ceil((high - low) / width - 0.25)));
+        if (round.one_in_the_middle && n % 2 == 0) ++n;
+        split(low, high, n, 2, [this](int i, double) { return numbered(i); });
     }
     // A central band, within which a column's moment may be taken as even, and what lies beside it.
     void single(const Line& l, double low, double high) {
@@ -320,6 +382,15 @@ std::vector<StripAnswer> lay_out_strips(const Model& m, const BandRule& band) {
         return out;
     }
     for (Direction d : {Direction::x, Direction::y}) Layout(m, band, d, out).lay_out();
+    return out;
+}
+
+double width_of_points(const Model& m) { return std::max(0.5, m.steel.averaged_over.value_or(m.mesh_size)); }
+
+std::vector<StripAnswer> lay_out_points(const Model& m, double width) {
+    std::vector<StripAnswer> out;
+    const BandRule none;
+    for (Direction d : {Direction::x, Direction::y}) Layout(m, none, d, out).lay_out_even(width);
     return out;
 }
 

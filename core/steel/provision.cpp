@@ -4,6 +4,8 @@
 
 #include <algorithm>
 
+#include "core/model/strip_area.h"
+
 namespace mossbed {
 
 std::vector<SlabPart> parts_of(const Model& m) {
@@ -27,7 +29,7 @@ double Provision::extra_over(Face f, Direction d, Point from, Point to, double p
     return As;
 }
 
-double Provision::least_extra_in(const SlabPart& p, Face f, Direction d) const {
+double Provision::least_extra_in(const SlabPart& p, Face f, Direction d, const Strip* on) const {
     if (extra_.none() || p.patches.empty()) return 0;
     std::vector<size_t> which;
     for (size_t e = 0; e < extra_.count(); ++e)
@@ -36,7 +38,9 @@ double Provision::least_extra_in(const SlabPart& p, Face f, Direction d) const {
             which.push_back(e);
     double least = 1e300;
     for (const SlabPatch* patch : p.patches)
-        if (const auto here = extra_.least_in(patch->outline, which)) least = std::min(least, *here);
+        if (const Polygon area = on ? clip_to_convex(patch->outline, area_of(*on)) : Polygon(patch->outline);
+            area.size() >= 3)
+            if (const auto here = extra_.least_in(area, which)) least = std::min(least, *here);
     return least < 1e299 ? least : 0;
 }
 
@@ -61,18 +65,23 @@ StripProvision::StripProvision(const StripDemand& demand, const Provision& steel
             auto& crosses = crosses_[e][size_t(i)];
             crosses.assign(row.size(), 0);
             const Strip& t = demand.strips[size_t(i)].strip;
-            const Point left = left_of(demand.direction(i));
+            const Point along = demand.direction(i), left = left_of(along);
+            // A section on a rim sees the bars that end there.
+            const double hair = 1e-5, length = distance(t.axis[0], t.axis[1]);
+            auto place = [&](size_t k) {
+                return t.axis[0] + std::clamp(demand.station(i, int(k)).s, hair, std::max(hair, length - hair)) * along;
+            };
             double works = 0;
             for (const auto& [d, share] : mats_along(m.steel, demand.direction(i)))
                 if (d == bars.direction) works = share;
             if (works < 1)  // some of them, or all, lie across
                 tbb::parallel_for(size_t(0), row.size(), [&](size_t k) {
-                    const Point at = demand.at(i, int(k));
+                    const Point at = place(k);
                     crosses[k] = extra.over(e, at - t.reach[1] * left, at + t.reach[0] * left, 0) > 0;
                 });
             if (works == 0) continue;
             tbb::parallel_for(size_t(0), row.size(), [&](size_t k) {
-                const Point at = demand.at(i, int(k));
+                const Point at = place(k);
                 row[k] = works * extra.over(e, at - t.reach[1] * left, at + t.reach[0] * left, past);
             });
         }

@@ -27,8 +27,8 @@ class Provision {
 
     // Extra bars that fit beside the base bars, mm² over a line, good for a section up to `past` away along them.
     double extra_over(Face f, Direction d, Point from, Point to, double past) const;
-    // The least that they bring anywhere in a part of the slab that consists of patches, mm²/m.
-    double least_extra_in(const SlabPart& p, Face f, Direction d) const;
+    // The least that they bring anywhere in a part of the slab that consists of patches, on a strip if given, mm²/m.
+    double least_extra_in(const SlabPart& p, Face f, Direction d, const Strip* on = nullptr) const;
 
   private:
     const Model& m_;

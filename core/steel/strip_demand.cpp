@@ -107,6 +107,7 @@ class Carrying {
                           before->strengths == now.strengths && before->combinations == now.combinations &&
                           before->n_design == now.n_design && before->twisting == now.twisting &&
                           before->share_of_band == now.share_of_band && before->least_width == now.least_width;
+        if (same) now.sums = before->sums;
         for (int i = 0; i < int(now.strips.size()); ++i) {
             const AlongStrip* from = nullptr;
             for (size_t k = 0; same && k < before->strips.size() && !from; ++k)
@@ -162,7 +163,10 @@ void cut_through(StripDemand& out, std::vector<std::shared_ptr<AlongStrip>>& mak
             together.push_back({dot(out.strips[size_t(w.strip)].strip.axis[0], u) + t.s + 1e-6 * t.nudge, w});
         }
         todo = rest;
-        const CutForces forces(a, out.combinations, u, progress);
+        const auto known =
+            std::find_if(out.sums.begin(), out.sums.end(), [u](const auto& s) { return length(s.first - u) < 1e-9; });
+        const CutForces forces(a, out.combinations, u, progress, known == out.sums.end() ? nullptr : known->second);
+        if (known == out.sums.end()) out.sums.push_back({u, forces.sums()});
         std::sort(together.begin(), together.end(), [](const Cut& p, const Cut& q) { return p.t < q.t; });
         std::vector<std::pair<size_t, size_t>> groups;
         for (size_t i = 0; i < together.size();) {
@@ -306,12 +310,13 @@ bool StripDemand::is_sliver(const std::vector<CutShare>& shares, int strip) cons
     return SectionDemand::width_of(shares) < std::min(least_width, 0.5 * (reach[0] + reach[1]));
 }
 
-std::shared_ptr<const StripDemand> find_strip_demand(const Fields& a, const BandRule& band, std::array<double, 2> depth,
+std::shared_ptr<const StripDemand> find_strip_demand(const Fields& a, std::vector<StripAnswer> strips,
+                                                     double share_of_band, std::array<double, 2> depth,
                                                      const StripDemand* before, const Progress& progress) {
     auto out = std::make_shared<StripDemand>();
     const Model& m = *a.model;
-    out->strips = lay_out_strips(m, band);
-    out->share_of_band = band.share;
+    out->strips = std::move(strips);
+    out->share_of_band = share_of_band;
     out->twisting = m.steel.twisting, out->least_width = m.slab.thickness;
     out->solution = a.stages.solution, out->loading = a.stages.loading;
     out->strengths = {concrete_of(m, m.slab.concrete).fck};

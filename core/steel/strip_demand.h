@@ -56,6 +56,8 @@ struct StripDemand {
     double share_of_band = 0;                  // of the moment of a single line of columns
     std::shared_ptr<const Solution> solution;  // that it was made from
     std::shared_ptr<const Loading> loading;
+    // Sums of the cuts by direction, for cuts elsewhere through the same solution.
+    std::vector<std::pair<Point, std::shared_ptr<const CutForces::Sums>>> sums;
     std::vector<double> strengths;  // MPa, of the slab's concrete and of each patch's
 
     const std::vector<Station>& stations(int strip) const { return along[size_t(strip)]->stations; }
@@ -91,10 +93,11 @@ struct StripDemand {
     }
 };
 
-// Sections of `before` are taken over where solution, strip and place are the same. `depth`: usual effective depth of
-// bars along x and y, m; at that distance off supports shear is looked at. Throws Stopped.
-std::shared_ptr<const StripDemand> find_strip_demand(const Fields& fields, const BandRule& band,
-                                                     std::array<double, 2> depth, const StripDemand* before,
-                                                     const Progress& progress);
+// What the strips are asked for. Sections of `before` are taken over where solution, strip and place are the same.
+// `share_of_band`: see BandRule. `depth`: usual effective depth of bars along x and y, m; at that distance off supports
+// shear is looked at. Throws Stopped.
+std::shared_ptr<const StripDemand> find_strip_demand(const Fields& fields, std::vector<StripAnswer> strips,
+                                                     double share_of_band, std::array<double, 2> depth,
+                                                     const StripDemand* before, const Progress& progress);
 
 }  // namespace mossbed

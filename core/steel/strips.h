@@ -74,9 +74,15 @@ struct BandRule {
 // directions. Lines gather columns within a quarter of the usual spacing. A column off the grid lays out strips only
 // near it, and lines that stand in different parts of the slab each in theirs. Bands reach a quarter of the span to
 // each side; at the ends to the rim, where that is no further than half the span. A single line has a band as wide as
-// the rule says, with a strip on either side; a slab without columns equal strips. They are named after the setting-out
-// line that they lie on, else by number.
+// the rule says, with a strip on either side; a slab without columns, or with columns that stand round, equal strips.
+// They are named after the setting-out line that they lie on, else by number.
 std::vector<StripAnswer> lay_out_strips(const Model& model, const BandRule& band);
+
+// Even strips of both directions right across the slab along the bars, no wider than `width`, m: what bars are designed
+// by where that is moments by points, averaged over the width. Named after where their middle lies across the bars.
+std::vector<StripAnswer> lay_out_points(const Model& model, double width);
+// As the model says it, or a cell of the mesh; half a metre at least.
+double width_of_points(const Model& model);
 
 // m², of the slab's base not covered by a strip of this direction.
 double uncovered_area(const Model& model, const std::vector<StripAnswer>& strips, Direction direction);

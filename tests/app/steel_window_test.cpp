@@ -3,7 +3,10 @@
 #include <QTemporaryDir>
 
 #include "app/bars_switch.h"
+#include "app/ledger.h"
+#include "core/arrange/edit_strips.h"
 #include "core/file/text_file.h"
+#include "core/model/strip_area.h"
 #include "tests/app/window_fixture.h"
 
 namespace mossbed {
@@ -23,6 +26,13 @@ class SteelWindow : public Window {
         t.start();
         while (t.elapsed() < 30000 && !done()) QApplication::processEvents(QEventLoop::AllEvents, 10);
         return done();
+    }
+    void type_points(std::initializer_list<const char*> points) {  // into the plan, as a tool takes them
+        for (const char* point : points) {
+            plan()->setFocus();
+            QTest::keyClicks(plan(), point);
+            QTest::keyClick(plan(), Qt::Key_Return);
+        }
     }
     std::string strip() { return w.desk()->strip() ? w.desk()->strip()->strip.id : std::string(); }
 };
@@ -198,11 +208,7 @@ TEST_F(SteelWindow, TheScheduleStandsInTheLowerPaneAndIsWritten) {
 TEST_F(SteelWindow, OneDrawnAsTheFirstEditKeepsThoseThatWereLaidOut) {
     const size_t laid = w.desk()->strips_laid().size();
     act("strip-tool");
-    for (const char* point : {"1, 10", "20, 10", ""}) {
-        plan()->setFocus();
-        QTest::keyClicks(plan(), point);
-        QTest::keyClick(plan(), Qt::Key_Return);
-    }
+    type_points({"1, 10", "20, 10", ""});
     ASSERT_TRUE(in_step());
     ASSERT_TRUE(model().steel.strips);
     EXPECT_GE(model().steel.strips->size(), laid);
@@ -214,6 +220,17 @@ TEST_F(SteelWindow, StripsAreTakenOverReshapedDrawnAndLaidOutAnew) {
     ASSERT_TRUE(in_step());
     ASSERT_TRUE(model().steel.strips);
     EXPECT_EQ(model().steel.strips->size(), laid);
+    // Strips wider than a column's moment may be taken as even over say so, folded into one line.
+    int wide = 0, lines = 0;
+    for (const Row& r : w.desk()->rows()) wide += r.id == "model" && r.title.ends_with("spreads a column's moment");
+    const LedgerModel* ledger = w.ledger()->entries();
+    for (int k = 0; k < ledger->rowCount(); ++k)
+        if (const Row* r = ledger->row(ledger->index(k)); r && r->title.ends_with("spreads a column's moment")) {
+            ++lines;
+            EXPECT_EQ(ledger->entry(ledger->index(k))->others, wide - 1);
+        }
+    EXPECT_GT(wide, 3);
+    EXPECT_EQ(lines, 1);
     click(5, 8);  // takes one, and its page lies in the Tray
     settle();
     const std::string id = strip();
@@ -253,16 +270,101 @@ TEST_F(SteelWindow, StripsAreTakenOverReshapedDrawnAndLaidOutAnew) {
     EXPECT_FALSE(model().steel.strips);
     act("strip-tool");
     type("pattern-left", "0.8"), type("pattern-right", "0.4");
-    for (const char* point : {"1, 10", "20, 10", ""}) {
-        plan()->setFocus();
-        QTest::keyClicks(plan(), point);
-        QTest::keyClick(plan(), Qt::Key_Return);
-    }
+    type_points({"1, 10", "20, 10", ""});
     ASSERT_TRUE(in_step());
     ASSERT_TRUE(model().steel.strips);
     EXPECT_EQ(model().steel.strips->back().reach, (std::array{0.8, 0.4}));
     EXPECT_GE(model().steel.strips->size(), laid);
     for (const Row& r : w.desk()->rows()) EXPECT_FALSE(r.title.ends_with("overlap")) << r.title;
+}
+
+TEST_F(SteelWindow, ASideOfAStripOfOnesOwnIsDraggedAndTheOneBesideGoesAlong) {
+    press("own-strips");
+    ASSERT_TRUE(in_step());
+    click(5, 8);
+    settle();
+    const std::string id = strip();
+    const Model before = model();
+    const Strip was = *find_id(*before.steel.strips, id);
+    const double width = was.reach[0] + was.reach[1];
+    const Point held = grips_of(was)[0], out = left_of(unit(was.axis[1] - was.axis[0]));
+    const Point wanted = held + 0.6 * out;
+    const QPoint from = at(held.x, held.y), to = at(wanted.x, wanted.y);
+    QTest::mouseMove(plan(), from);
+    settle();
+    EXPECT_TRUE(plan()->hint().contains("Drag the side")) << plan()->hint().toStdString();
+    drag(from, to);
+    ASSERT_TRUE(in_step());
+    const Strip& now = *find_id(*model().steel.strips, id);
+    EXPECT_NEAR(now.reach[0] + now.reach[1], width + 0.5, 0.25);  // it snaps
+    EXPECT_EQ(now.axis, was.axis);
+    double area = 0, area_before = 0;
+    for (const Strip& s : *model().steel.strips) area += std::abs(signed_area(area_of(s)));
+    for (const Strip& s : *before.steel.strips) area_before += std::abs(signed_area(area_of(s)));
+    EXPECT_NEAR(area, area_before, 1e-6);  // what one gains the other loses
+    EXPECT_TRUE(widget<QAction>("undo")->text().contains("Move a side of strip"));
+    act("undo");
+    EXPECT_EQ(model(), before);
+}
+
+TEST_F(SteelWindow, SteelRequiredByPointsStandsBesideAndDesignsWhereItIsChosen) {
+    act("map-required");
+    settle();
+    ASSERT_EQ(w.desk()->quantity, Quantity::required);
+    ASSERT_FALSE(w.desk()->map().corner.empty());
+    auto* square = w.findChild<BarsSwitch*>();
+    EXPECT_TRUE(square->isVisible());
+    const double bottom = w.desk()->map().most;
+    w.desk()->look_at_bars(Face::top, Direction::x);
+    EXPECT_EQ(w.desk()->quantity, Quantity::required);  // the map stays, of another face
+    EXPECT_NE(w.desk()->map().most, bottom);
+    w.desk()->look_at_bars(Face::bottom, Direction::x);
+    type("averaged-over", "2 m");
+    ASSERT_TRUE(in_step());
+    EXPECT_EQ(model().steel.averaged_over, 2.0);
+    EXPECT_LT(w.desk()->map().most, bottom);
+    const size_t strips = w.desk()->answer()->steel.strips.size();
+    const size_t laid = w.desk()->strips_laid().size();
+    EXPECT_EQ(strips, laid);
+    auto* by = widget<QComboBox>("designed-by");
+    by->setCurrentIndex(1);
+    Q_EMIT by->activated(1);
+    ASSERT_TRUE(in_step());
+    EXPECT_EQ(model().steel.designed_by, DesignedBy::points);
+    EXPECT_EQ(w.desk()->answer()->steel.strips.size(), 18u + 12u);  // 36 × 24 m in strips of 2 m
+    EXPECT_EQ(w.desk()->strips_laid().size(), laid);                // what can be made one's own are the others
+    bool rows = false;
+    for (const Row& r : w.desk()->rows()) rows |= r.id == "bending" && r.item.starts_with("x at ");
+    EXPECT_TRUE(rows);
+    act("undo");
+    ASSERT_TRUE(in_step());
+    EXPECT_EQ(w.desk()->answer()->steel.strips.size(), laid);
+}
+
+TEST_F(SteelWindow, ExtraBarsAreLaidWhereTheStripInHandIsShort) {
+    type("bar-bottom-x", "10"), type("spacing-bottom-x", "250");
+    ASSERT_TRUE(in_step());
+    const Row* worst = nullptr;
+    for (const Row& r : w.desk()->rows())
+        if (r.id == "bending" && r.status == Status::over && r.item.ends_with("bottom") && !worst) worst = &r;
+    ASSERT_TRUE(worst);
+    const std::string item = worst->item;
+    w.desk()->fly_to(Row(*worst));
+    settle();
+    ASSERT_TRUE(item.starts_with(strip() + " "));
+    const size_t before = model().steel.extra.size();
+    press("extra-along");
+    ASSERT_TRUE(in_step());
+    EXPECT_GT(model().steel.extra.size(), before);
+    for (const Row& r : w.desk()->rows())
+        if (r.id == "bending" && r.item == item) EXPECT_EQ(r.status, Status::pass) << *r.utilisation;
+    EXPECT_TRUE(widget<QAction>("undo")->text().contains("Lay extra bars along strip"));
+    const size_t now = model().steel.extra.size();
+    press("extra-along");  // it has enough: nothing happens, and that is said
+    ASSERT_TRUE(in_step());
+    EXPECT_EQ(now, model().steel.extra.size());
+    act("undo");
+    EXPECT_EQ(model().steel.extra.size(), before);
 }
 
 }  // namespace

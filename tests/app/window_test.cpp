@@ -313,7 +313,7 @@ TEST_F(Window, ARimDraggedIsFollowedByCoarseAnswersAndThenTheFullOne) {
         if (!w.desk()->answer()->coarse) continue;
         for (const Row& r : w.desk()->rows())  // concrete and steel stand for the last full answer
             EXPECT_EQ(w.desk()->is_behind(r), r.id == "punching" || r.id == "bending" || r.id == "one-way-shear" ||
-                                                  r.id == "minimum-steel" || r.id == "spacing");
+                                                  r.id == "minimum-steel" || r.id == "spacing" || r.id == "anchorage");
     }
     EXPECT_GE(coarse, 2);
     EXPECT_NEAR(net_area(model()), area + 14 * 1.0, 14 * 0.1);

@@ -117,5 +117,57 @@ TEST(EditStrips, TheirEndsFollowTheRim) {
     EXPECT_NEAR(of(m, "X2").axis[1].x, 13.5, 1e-9);
 }
 
+TEST(EditStrips, ASideDraggedTakesTheStripBesideItAlong) {
+    Model m = three_strips();
+    const Thing x2{ThingKind::strip, "X2"};
+    const auto grips = corners_of(m, x2);  // left, right, beginning, end
+    ASSERT_EQ(grips.size(), 4u);
+    EXPECT_EQ(grips[0], (Point{6, 4}));
+    EXPECT_EQ(grips[3], (Point{12, 3}));
+    EXPECT_EQ(move_corner(m, x2, 0, {7, 4.6}), "");  // how far along it is held does not matter
+    EXPECT_NEAR(of(m, "X2").reach[0], 1.6, 1e-12);
+    EXPECT_EQ(of(m, "X2").axis, (std::array{Point{0, 3}, Point{12, 3}}));
+    EXPECT_NEAR(of(m, "X3").reach[1], 0.4, 1e-12);
+    EXPECT_NEAR(covered(m, Direction::x), 72, 1e-9);
+    EXPECT_EQ(of(m, "Y1").reach, (std::array{6.0, 6.0}));
+    // Not further than the one beside it leaves room for, nor over itself; nothing is changed then.
+    const Model before = m;
+    EXPECT_NE(move_corner(m, x2, 0, {6, 6.2}).find("would leave strip X3 no width"), std::string::npos);
+    EXPECT_NE(move_corner(m, x2, 1, {6, 5}).find("no width"), std::string::npos);
+    EXPECT_NE(move_corner(m, x2, 7, {6, 5}), "");
+    EXPECT_NE(move_corner(m, {ThingKind::strip, "none"}, 0, {6, 5}), "");
+    EXPECT_EQ(m, before);
+}
+
+TEST(EditStrips, AnEndDraggedMovesAlongItOnlyAndWhatFollowsGoesAlong) {
+    Model m = three_strips();
+    ASSERT_EQ(split_strip_across(m, "X1", 5), "");
+    EXPECT_EQ(move_grip(m, "X1", 3, {7, 4}), "");
+    EXPECT_EQ(of(m, "X1").axis[1], (Point{7, 1}));
+    double ends_at = 0, starts_at = 0;
+    for (const Strip& s : *m.steel.strips)
+        if (s.id != "X1" && s.direction == Direction::x && s.axis[0].y == 1)
+            starts_at = s.axis[0].x, ends_at = s.axis[1].x;
+    EXPECT_NEAR(starts_at, 7, 1e-12);
+    EXPECT_NEAR(ends_at, 12, 1e-12);
+    EXPECT_NEAR(covered(m, Direction::x), 72, 1e-9);
+    // One drawn the other way round is held by the same sides.
+    Strip& x3 = *find_id(*m.steel.strips, std::string("X3"));
+    std::swap(x3.axis[0], x3.axis[1]);
+    EXPECT_EQ(move_grip(m, "X3", 0, {6, 4.5}), "");  // its left is to the south
+    EXPECT_NEAR(of(m, "X3").reach[0], 0.5, 1e-12);
+    EXPECT_NEAR(of(m, "X2").reach[0], 1.5, 1e-12);
+}
+
+TEST(EditStrips, StripsMadeOnesOwnAreStated) {
+    Model m = three_strips();
+    const std::vector<Strip> laid = *m.steel.strips;
+    m.steel.strips.reset();
+    own_strips(m, laid);
+    for (const Strip& s : *m.steel.strips) EXPECT_TRUE(s.keys.count("reach") && s.keys.count("axis")) << s.id;
+    const std::string id = draw_strip(m, strip("", {4, 2}, {8, 2}, 0.5, 1.5));
+    EXPECT_TRUE(of(m, id).keys.count("reach"));
+}
+
 }  // namespace
 }  // namespace mossbed

@@ -82,6 +82,104 @@ TEST(CutForces, WithoutThemNothingIsCarriedAlong) {
     for (const CutShare& s : forces.share(cut, -1, 5)) EXPECT_EQ(s.N.size(), 0);
 }
 
+TEST(CutForces, OnCoupledGroundStripsAddUpToLoadsAndPatches) {
+    // An L on two layers, a column and a point load, its bars turned. By hand: each patch presses evenly on its pieces.
+    Model m = raft({{0, 0}, {12, 0}, {12, 5}, {6, 5}, {6, 9}, {0, 9}}, 0.5, 20000);
+    m.ground.model = GroundModel::coupled;
+    Stratum sand, clay;
+    sand.id = "sand", sand.E = 60, clay.id = "clay", clay.E = 12;
+    m.ground.strata = {sand, clay};
+    Borehole b;
+    b.id = "B1", b.ground_level = 0, b.layers = {{"sand", -3, {}}, {"clay", -15, {}}};
+    m.ground.boreholes = {b};
+    m.columns = {column("C1", 3, 3)};
+    load(m, {ColumnLoad{"C1", 900, 0, 0, 0, 0}, {}});
+    const double N = 400, q = 12;
+    const Point at{9.3, 2.2};
+    load(m, {PointLoad{at, N, 0, 0}, {}});
+    load(m, {SlabLoad{q}, {}});
+    const auto a = solve(m);
+    ASSERT_TRUE(only(*a).is_solved()) << only(*a).explanation;
+    const ContactPatches& patches = a->ground->patches;
+    const Point u = unit({4, 3});
+    const CutForces forces(*a, {0}, u);
+    for (double t : {1.7, 4.03, 6.6, 8.9}) {
+        double F = 0, S = 0;  // up, and about the cut, of what lies before it
+        auto add = [&](const Polygon& p, double pressure) {
+            if (const Polygon part = clip_to_half_plane(p, t * u, -1.0 * u); part.size() >= 3) {
+                const double f = pressure * std::abs(signed_area(part));
+                F += f, S += f * (t - dot(centroid(part), u));
+            }
+        };
+        for (size_t p = 0; p < patches.pieces.size(); ++p)
+            for (const auto& piece : patches.pieces[p])
+                add({piece.begin(), piece.end()}, only(*a).patch_force[p] / patches.polygon_area[p]);
+        add({{0, 0}, {12, 0}, {12, 5}, {0, 5}}, -q), add({{0, 5}, {6, 5}, {6, 9}, {0, 9}}, -q);
+        add(footprint(m.columns[0]), -900 / 0.25);
+        if (dot(at, u) < t) F -= N, S -= N * (t - dot(at, u));
+        const CutForces::Cut cut = forces.at(t);
+        double M = 0, V = 0;
+        for (double n = -8; n < 10; n += 1.3)
+            for (const CutShare& s : forces.share(cut, n, n + 1.3)) M += s.M[0], V += s.V[0];
+        EXPECT_NEAR(M, S, 1e-6 * 1000) << t;
+        EXPECT_NEAR(V, F, 1e-6 * 1000) << t;
+    }
+}
+
+TEST(CutForces, NothingIsCarriedOverAFreeRim) {
+    for (double turn : {0.0, 25.0}) {
+        Model m = raft({{0, 0}, {12, 0}, {12, 5}, {6, 5}, {6, 9}, {0, 9}}, 0.5, 20000);
+        m.columns = {column("C1", 3, 3), column("C2", 9, 4)};
+        load(m, {ColumnLoad{"C1", 900, 0, 0, 0, 0}, {}});
+        load(m, {ColumnLoad{"C2", 700, 0, 0, 0, 0}, {}});
+        for (Point& p : std::get<Polygon>(m.slab.outline)) p = turned(p, turn);
+        for (Column& c : m.columns) c.at = turned(c.at, turn), c.angle = turn;
+        const Point u = turned({0, 1}, turn);  // its left is −x
+        auto sum = [](const std::vector<CutShare>& shares) {
+            double M = 0, V = 0;
+            for (const CutShare& s : shares) M += s.M[0], V += s.V[0];
+            return std::pair{M, V};
+        };
+        const auto a = solve(m);
+        const CutForces forces(*a, {0}, u);
+        const CutForces::Cut inner = forces.at(5);  // along the rim of the wing
+        const auto [M_wing, V_wing] = sum(forces.share(inner, -12, -6));
+        EXPECT_NEAR(M_wing, 0, 1e-9);
+        EXPECT_NEAR(V_wing, 0, 1e-9);
+        const auto [M_on, V_on] = sum(forces.share(inner, -6, 0));  // what goes on has all of it
+        EXPECT_GT(std::abs(M_on), 1);
+        EXPECT_NEAR(M_on, inner.M[0], 1e-6 * std::abs(inner.M[0]));
+        EXPECT_NEAR(V_on, inner.V[0], 1e-6 * std::abs(inner.V[0]));
+        for (double t : {0.0, 9.0})
+            for (double n : {-12.0, -9.0, -6.0, -3.0}) {
+                const auto [M, V] = sum(forces.share(forces.at(t), n, n + 3));
+                EXPECT_NEAR(M, 0, 1e-6) << t;
+                EXPECT_NEAR(V, 0, 1e-6) << t;
+            }
+        const auto [M_before, V_before] = sum(forces.share(forces.at(4.7), -12, -6));  // and before it something is
+        EXPECT_GT(std::abs(V_before) + std::abs(M_before), 1);
+        // A line load on that rim is carried up to it.
+        LineLoad line;
+        line.path = {turned({6, 5}, turn), turned({12, 5}, turn)}, line.q = {50, 50};
+        load(m, {line, {}});
+        const auto b = solve(m);
+        const CutForces loaded(*b, {0}, u);
+        const auto [M_loaded, V_loaded] = sum(loaded.share(loaded.at(5 - 2e-6), -12, -6));
+        EXPECT_GT(std::abs(V_loaded), 50);
+    }
+}
+
+TEST(CutForces, BesideAPointLoadTheShearJumpsHoweverLongTheSlab) {
+    Model m = raft(box(0, 0, 60, 4), 0.8, 20000);
+    load(m, {PointLoad{{20, 2}, 800, 0, 0}, {}});
+    load(m, {PointLoad{{45, 2}, 500, 0, 0}, {}});
+    m.mesh_size = 1;
+    const auto a = solve(m);
+    const CutForces forces(*a, {0}, {1, 0});
+    for (auto [x, N] : {std::pair{20.0, 800.0}, {45.0, 500.0}})  // strips look a thousandth of a millimetre beside it
+        EXPECT_NEAR(forces.at(x - 1e-6).V[0] - forces.at(x + 1e-6).V[0], N, 0.01);
+}
+
 TEST(PlateForces, TurnAsTensorsDo) {
     const PlateForces f{30, -12, 5, 8, -6, 40, -10, 7};
     const Point u = unit({3, 4}), n = left_of(u);

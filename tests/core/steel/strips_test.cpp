@@ -75,7 +75,7 @@ TEST(MinimumSteel, MayBeAskedOfTheTensionFaceOnly) {
     m.steel.minimum_on_both_faces = false;
     EXPECT_DOUBLE_EQ(top_at_face(m), 0);
     m.steel.top_x = m.steel.top_y = {};
-    EXPECT_EQ(row(*solve(m), "minimum-steel", "bottom x").id, "minimum-steel");
+    EXPECT_EQ(row(*solve(m), "minimum-steel", "X1 bottom").id, "minimum-steel");
 }
 
 TEST(MinimumSteel, AThickPatchIsServedByItsOwnExtraBars) {
@@ -92,9 +92,40 @@ TEST(MinimumSteel, AThickPatchIsServedByItsOwnExtraBars) {
     m.steel.extra = {e};
     const auto helped = solve(m);
     EXPECT_LT(helped->steel.bottom_x.area(), alone - 500);
-    const Row r = row(*helped, "minimum-steel", "bottom x, 0.90 m thick");
-    EXPECT_EQ(r.status, Status::pass);
-    EXPECT_NEAR(*r.limit, helped->steel.bottom_x.area() + 1005.3, 1);
+    for (const Row& r : helped->checks)
+        if (r.id == "minimum-steel") EXPECT_EQ(r.status, Status::pass) << r.title;
+    // On a strip that lies on the patch they are what there is, on one beside it they count for nothing.
+    m.steel.strips = std::vector<Strip>{{"on", Direction::x, {Point{3, 4}, {7, 4}}, {2, 2}, {}},
+                                        {"beside", Direction::x, {Point{0, 1}, {10, 1}}, {1, 1}, {}}};
+    const auto by_strip = solve(m);
+    const double base = by_strip->steel.bottom_x.area();
+    EXPECT_NEAR(*row(*by_strip, "minimum-steel", "on bottom").limit, base + 1005.3, 1);
+    EXPECT_NE(row(*by_strip, "minimum-steel", "on bottom").note.find("0.90 m thick"), std::string::npos);
+    EXPECT_NEAR(*row(*by_strip, "minimum-steel", "beside bottom").limit, base, 1e-9);
+}
+
+TEST(MinimumSteel, AndSpacingAreJudgedByStripAndWhereNoneLiesByMat) {
+    // A slab whose right half is a thick plate; one strip lies on each half, nothing runs along y.
+    Model m = raft(box(0, 0, 10, 8), 0.12, 20000);
+    SlabPatch t;
+    t.id = "T", t.outline = box(5, 0, 10, 8), t.thickness = 0.5, t.flush = Flush::middle;
+    m.slab.patches = {t};
+    m.steel.bottom_x = m.steel.bottom_y = m.steel.top_x = m.steel.top_y = {16, 300};
+    m.steel.cover_top = m.steel.cover_bottom = 25;
+    m.steel.strips = std::vector<Strip>{{"L", Direction::x, {Point{0, 4}, {5, 4}}, {4, 4}, {}},
+                                        {"R", Direction::x, {Point{5, 4}, {10, 4}}, {4, 4}, {}}};
+    load(m, {SlabLoad{10}, {}});
+    (*m.loads.combinations)[0].purpose = Purpose::strength;
+    const auto a = solve(m);
+    // 0.26 · 2.8965/500 · 1000 · d, d = h − 25 − 8; largest spacing 2 h up to 250 mm (9.3.1.1(3))
+    EXPECT_NEAR(*row(*a, "minimum-steel", "L bottom").value, 0.26 * 2.8965 / 500 * 1000 * 87, 1);
+    EXPECT_NEAR(*row(*a, "minimum-steel", "R bottom").value, 0.26 * 2.8965 / 500 * 1000 * 467, 1);
+    EXPECT_NEAR(*row(*a, "spacing", "L top").limit, 240, 1e-9);
+    EXPECT_NEAR(*row(*a, "spacing", "R top").limit, 250, 1e-9);
+    // Along y there is no strip: the whole mat, by its parts, at the worst of them.
+    EXPECT_NEAR(*row(*a, "minimum-steel", "bottom y").value, 0.26 * 2.8965 / 500 * 1000 * 451, 1);
+    EXPECT_NEAR(*row(*a, "spacing", "bottom y").limit, 240, 1e-9);
+    EXPECT_EQ(row(*a, "minimum-steel", "bottom x").id, "");
 }
 
 TEST(Quantities, AreWhatTheGeometrySays) {
