@@ -252,6 +252,7 @@ std::shared_ptr<const Supported> make_supports(const Model& m, const Stages& mad
                        "check the units of thickness, E of the concrete and modulus of the ground",
                        Severity::error,
                        {}});
+    if (m.ground.model == GroundModel::coupled) s->factor->keep_single();
     return s;
 }
 

@@ -102,6 +102,8 @@ enum class Touch : char { contact, lifted, yielding };
 
 // One combination on its way. The driver gives it products with the flexibility and with F; it asks for them in turn.
 //   look ─▶ (products) ─▶ step: GMRES ─▶ … ─▶ new state ─▶ look …  ─▶ done
+// What is looked at is known from the products of the step wherever that was linear; products are asked for only with
+// what differs, and before the end once with all of it.
 class Walker {
   public:
     Walker(const Supports& supports, const Flexibility& c, NearInverse near, Vector g, double tolerance)
@@ -117,7 +119,7 @@ class Walker {
         touch_.assign(size_t(n_), Touch::contact);
         v_ = D_.cwiseProduct(g_);
         steps_here_ = 0;
-        done_ = failed_ = settled_ = trial_ = relooked_ = started_ = false;
+        done_ = failed_ = settled_ = trial_ = relooked_ = started_ = known_ = false;
         last_merit_ = norm_before_ = 1e300;
         begin_look();
     }
@@ -136,34 +138,51 @@ class Walker {
     bool done() const { return done_; }
     bool failed() const { return failed_; }
 
+    // Whether all of it is looked at, for which the plate is wanted to the last digit.
+    bool looks_at_all() const { return looking_ && at_all_; }
+
     // The patch forces whose settlement is wanted now, and how far they stay below the threshold of reloading (see
     // Flexibility); then, with that settlement, the forces y that the plate's side is wanted for; then what it gave.
     void forces(Eigen::Ref<Vector> r, Eigen::Ref<Vector> spare) const {
-        r = looking_ ? forces_of(v_) : direction_;
+        if (looking_) {
+            r = forces_of(v_);
+            if (c_.has_relief()) spare = spare_of(r);
+            if (at_all_) return;
+            if (c_.has_relief()) spare -= spare_;
+            r -= r_;
+            return;
+        }
+        r = direction_;
         for (long i = 0; i < n_; ++i) {
-            if (!looking_ && touch_[size_t(i)] != Touch::contact) r[i] = 0;
-            if (c_.has_relief())
-                spare[i] = looking_ ? std::max(0.0, threshold(i) - r[i]) : again_[size_t(i)] ? -r[i] : 0;
+            if (touch_[size_t(i)] != Touch::contact) r[i] = 0;
+            if (c_.has_relief()) spare[i] = again_[size_t(i)] ? -r[i] : 0;
         }
     }
     // Patch forces r, and t = D times the settlement that the springs of the factor are to forget again.
     void plate_wants(const Eigen::Ref<const Vector>& settled, Eigen::Ref<Vector> r, Eigen::Ref<Vector> t) {
-        Vector s = settled;
-        if (looking_ && c_.has_relief()) s -= c_.spared;
-        s = row_.cwiseProduct(s);
-        if (looking_) s += shift_;
-        const Vector& v = looking_ ? v_ : direction_;
+        if (looking_) {
+            const Vector before_r = at_all_ ? Vector::Zero(n_) : r_, before_t = at_all_ ? Vector::Zero(n_) : t_;
+            if (at_all_) product_ = c_.has_relief() ? Vector(-c_.spared) : Vector(Vector::Zero(n_));
+            product_ += settled;
+            r_ = forces_of(v_);
+            if (c_.has_relief()) spare_ = spare_of(r_);
+            settle();
+            r = r_ - before_r, t = t_ - before_t;
+            return;
+        }
+        products_.push_back(settled);
         for (long i = 0; i < n_; ++i) {
             const bool contact = touch_[size_t(i)] == Touch::contact;
-            r[i] = contact ? v[i] : looking_ ? bound(i) : 0;
-            t[i] = contact ? D_[i] * s[i] : v[i];
+            r[i] = contact ? direction_[i] : 0;
+            t[i] = contact ? D_[i] * row_[i] * settled[i] : direction_[i];
         }
-        (looking_ ? s_ : ds_) = s;
-        if (looking_) t_ = t;
     }
     void take(const Eigen::Ref<const Vector>& Fy) {
         ++rounds;
-        looking_ ? looked(g_ - Fy) : krylov(Fy);
+        if (!looking_) return krylov(Fy);
+        at_all_ ? Bx_ = g_ - Fy : Bx_ -= Fy;
+        known_ = true;
+        looked();
     }
 
     Vector forces_of(const Vector& v) const {
@@ -196,16 +215,34 @@ class Walker {
     double lower(long i) const { return supports_.lowest[size_t(i)]; }
     double upper(long i) const { return supports_.highest[size_t(i)]; }
     double bound(long i) const { return touch_[size_t(i)] == Touch::yielding ? upper(i) : lower(i); }
+    Vector spare_of(const Eigen::Ref<const Vector>& r) const {
+        return (Eigen::Map<const Vector>(c_.threshold.data(), n_) - r).cwiseMax(0);
+    }
+    void settle() {  // the ground under product_, and what the springs of the factor are to forget
+        s_ = row_.cwiseProduct(product_) + shift_;
+        t_ = v_;
+        for (long i = 0; i < n_; ++i)
+            if (touch_[size_t(i)] == Touch::contact) t_[i] = D_[i] * s_[i];
+    }
 
     // Of what is off at a new slope of the ground, left when the next is asked for: far off the slope is not worth
     // more.
     double wanted_part() const { return off_there_ > 1000 * goal_ ? 0.3 : 0.05; }
 
-    void begin_look() { looking_ = true; }
+    void begin_look() { looking_ = true, at_all_ = !known_; }
+    // At the end, or at what seems to be one.
+    void end_here() {
+        if (at_all_) {
+            finish();
+        } else {
+            known_ = false;
+            begin_look();
+        }
+    }
 
     // Everything at v_ is known: residual, contact by its signs.
-    void looked(const Vector& Bx) {
-        Bx_ = Bx;
+    void looked() {
+        const Vector& Bx = Bx_;
         e_.resize(n_);
         double merit = 0, gap = 0, largest = 0;
         std::vector<Touch> next(touch_);
@@ -230,12 +267,12 @@ class Walker {
             off_there_ = off;
             has_come_ = fits && off <= goal_;
         }
-        if (fits && off <= goal_) return finish();
+        if (fits && off <= goal_) return end_here();
         if (part_of_the_way_ && off <= wanted_part() * off_there_) return finish();
         // Products in single precision leave something: where whole steps no longer help, close by, that is all there
         // is.
         if (trial_ && !changed && merit > 0.5 * last_merit_ && off <= 30 * goal_ && gap <= 30 * gap_goal_ * largest)
-            return finish();
+            return end_here();
         if (changed && !relooked_ && !started_) {
             for (long i = 0; i < n_; ++i) {
                 if (next[size_t(i)] == touch_[size_t(i)]) continue;
@@ -281,7 +318,7 @@ class Walker {
         for (long i = 0; i < n_; ++i) counts[size_t(i)] = touch_[size_t(i)] == Touch::contact;
         near_.restrict_to(counts);
         basis_ = {-e_ / norm};
-        directions_.clear();
+        directions_.clear(), products_.clear(), plates_.clear();
         direction_ = prepared(basis_.back());
         columns_.clear(), cosines_.clear(), sines_.clear();
         rhs_ = {norm};
@@ -303,10 +340,11 @@ class Walker {
     }
 
     void krylov(const Eigen::Ref<const Vector>& Fy) {
-        const Vector& d = direction_;
+        const Vector &d = direction_, &ds = products_.back();
+        plates_.push_back(Fy);
         Vector w(n_);
         for (long i = 0; i < n_; ++i)
-            w[i] = touch_[size_t(i)] == Touch::contact ? D_[i] * (ds_[i] + Fy[i]) : d[i] + D_[i] * Fy[i];
+            w[i] = touch_[size_t(i)] == Touch::contact ? D_[i] * (row_[i] * ds[i] + Fy[i]) : d[i] + D_[i] * Fy[i];
         std::vector<double> h;
         for (int pass = 0; pass < 2; ++pass)  // twice is enough
             for (size_t k = 0; k < basis_.size(); ++k) {
@@ -345,12 +383,27 @@ class Walker {
             y[k] = sum / columns_[k][k];
         }
         v_before_ = v_, touch_before_ = touch_;
-        for (size_t k = 0; k < m; ++k) v_ += y[k] * directions_[k];
+        for (size_t k = 0; k < m; ++k) {
+            v_ += y[k] * directions_[k];
+            product_ += y[k] * products_[k], Bx_ -= y[k] * plates_[k];
+        }
         v_trial_ = v_;
         share_ = 1;
         trial_ = true;
-        basis_.clear(), directions_.clear();
+        basis_.clear(), directions_.clear(), products_.clear(), plates_.clear();
         begin_look();
+        r_ = forces_of(v_);
+        settle();
+        if (c_.has_relief()) {  // linear, but where the threshold of reloading was passed
+            bool passed = false;
+            for (long i = 0; i < n_; ++i) {
+                const bool again = touch_[size_t(i)] == Touch::contact ? again_[size_t(i)] != 0 : r_[i] < threshold(i);
+                spare_[i] = again ? threshold(i) - r_[i] : 0;
+                passed |= again != (r_[i] < threshold(i));
+            }
+            if (passed) return;
+        }
+        looked();
     }
 
     void finish() { done_ = true; }
@@ -360,10 +413,14 @@ class Walker {
     const Flexibility& c_;
     NearInverse near_;
     long n_;
-    Vector g_, D_, row_, shift_, v_, s_, ds_, t_, Bx_, e_, direction_, v_before_, v_trial_;
+    Vector g_, D_, row_, shift_, v_, e_, direction_, v_before_, v_trial_;
+    // At v_ once it is looked at: patch forces, how far they stay below the threshold, the flexibility's product with
+    // them, the ground's settlement, what the factor's springs are to forget, the plate's settlement.
+    Vector r_, spare_, product_, s_, t_, Bx_;
+    bool known_ = false, at_all_ = true;
     std::vector<Touch> touch_, touch_before_;
     std::vector<char> again_;
-    std::vector<Vector> basis_, directions_;
+    std::vector<Vector> basis_, directions_, products_, plates_;  // of a step
     std::vector<std::vector<double>> columns_;
     std::vector<double> cosines_, sines_, rhs_;
     double scale_ = 0, goal_ = 0, gap_goal_ = 0;  // of a patch's force; what it may be off; of the largest settlement
@@ -427,6 +484,10 @@ class CoupledSolver {
             for (size_t k = 0; k < walkers_.size(); ++k)
                 if (!walkers_[k].done()) going.push_back(k);
             if (going.empty()) return;
+            // first those that want the plate to the last digit
+            const auto steps = std::stable_partition(going.begin(), going.end(),
+                                                     [&](size_t k) { return walkers_[k].looks_at_all(); });
+            const long looking = steps - going.begin();
             progress_.report(1 - double(going.size()) / double(walkers_.size()), "contact");
             const long m = long(going.size());
             Matrix pressed(n_, m), spare(n_, relief ? m : 0);
@@ -445,7 +506,8 @@ class CoupledSolver {
                               [&](long k) { walkers_[going[size_t(k)]].plate_wants(s.col(k), r.col(k), t.col(k)); });
             supports_.add_pressing(r, 1, f);
             supports_.add_as_seen(t, -1, f);
-            system_.factor.solve_in_place(f);
+            system_.factor.solve_in_place(f.leftCols(looking));
+            system_.factor.solve_in_single(f.rightCols(m - looking));
             const Matrix Fy = supports_.settlements(f);
             tbb::parallel_for(long(0), m, [&](long k) {
                 progress_.end_if_stopped();

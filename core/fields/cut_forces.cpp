@@ -1,5 +1,7 @@
 #include "core/fields/cut_forces.h"
 
+#include <tbb/parallel_for.h>
+
 #include <algorithm>
 
 #include "core/mesh/node_shares.h"
@@ -82,13 +84,16 @@ void CutForces::sum_up(Sums& to, const Progress& progress) const {
     std::sort(to.by_end.begin(), to.by_end.end(), [&](int i, int j) { return to.span[i].second < to.span[j].second; });
     to.force_before = Eigen::MatrixXd::Zero(n_c_, n + 1);
     to.moment_before = to.force_before;
-    Eigen::VectorXd F(n_c_), S(n_c_);
-    for (int i = 0; i < n; ++i) {
-        if (i % 256 == 0) progress.end_if_stopped();
-        F.setZero(), S.setZero();
+    tbb::parallel_for(0, n, [&](int i) {
+        if (progress.stopped()) return;
+        Eigen::VectorXd F = Eigen::VectorXd::Zero(n_c_), S = F;
         pressed(to.by_end[i], {}, F, S);
-        to.force_before.col(i + 1) = to.force_before.col(i) + F;
-        to.moment_before.col(i + 1) = to.moment_before.col(i) + S;
+        to.force_before.col(i + 1) = F, to.moment_before.col(i + 1) = S;
+    });
+    progress.end_if_stopped();
+    for (int i = 0; i < n; ++i) {
+        to.force_before.col(i + 1) += to.force_before.col(i);
+        to.moment_before.col(i + 1) += to.moment_before.col(i);
     }
     for (const MeshLine& line : mesh.lines) {
         if (line.owner.kind != LineOwner::Kind::rim && line.owner.kind != LineOwner::Kind::opening) continue;

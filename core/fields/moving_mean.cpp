@@ -5,42 +5,111 @@
 namespace mossbed {
 namespace {
 
-// Nodes in square bins of a third of the window's side, so that a window is summed over few of them.
-class Bins {
+struct Sum {
+    double force = 0, area = 0;
+    void add(const Sum& s, double sign = 1) { force += sign * s.force, area += sign * s.area; }
+};
+
+// Square cells over a box; what lies outside it counts to the cell at its rim.
+struct Cells {
+    Point low;
+    double side = 1;
+    int nx = 1, ny = 1;
+    Cells(const Box& box, double a)
+        : low(box.low), side(a), nx(int(box.width() / a) + 1), ny(int(box.height() / a) + 1) {}
+    int column(double x) const { return std::clamp(int(std::floor((x - low.x) / side)), 0, nx - 1); }
+    int row(double y) const { return std::clamp(int(std::floor((y - low.y) / side)), 0, ny - 1); }
+    size_t at(int x, int y) const { return size_t(y) * size_t(nx) + size_t(x); }
+    size_t at(Point p) const { return at(column(p.x), row(p.y)); }
+    size_t count() const { return size_t(nx) * size_t(ny); }
+};
+
+// Sums of the nodes' shares in a square: cells inside it whole, by sums from the corner of the box on, and those that
+// its sides cut node by node.
+class Squares {
   public:
-    Bins(const Fields& f, const CombinationAnswer& c, double side) : f_(f), c_(c), half_(side / 2), bin_(side / 3) {
-        const Box box = box_of(f.mesh.nodes);
-        low_ = box.low;
-        nx_ = int(box.width() / bin_) + 1, ny_ = int(box.height() / bin_) + 1;
-        bins_.resize(size_t(nx_) * size_t(ny_));
-        for (size_t i = 0; i < f.mesh.nodes.size(); ++i)
-            bins_[size_t(row(f.mesh.nodes[i].y)) * size_t(nx_) + size_t(column(f.mesh.nodes[i].x))].push_back(int(i));
+    Squares(const Fields& f, const CombinationAnswer& c, double side)
+        : half_(side / 2), cells_(box_of(f.mesh.nodes), side / 12), nodes_(cells_.count()) {
+        const int wide = cells_.nx + 1;
+        below_.resize(size_t(wide) * size_t(cells_.ny + 1));
+        for (size_t i = 0; i < f.mesh.nodes.size(); ++i) {
+            const Point p = f.mesh.nodes[i];
+            const Node n{p, {f.shares.area[i] * c.spring[i], f.shares.area[i]}};
+            nodes_[cells_.at(p)].push_back(n);
+            below(cells_.column(p.x) + 1, cells_.row(p.y) + 1).add(n.share);
+        }
+        for (int y = 1; y <= cells_.ny; ++y)
+            for (int x = 1; x <= cells_.nx; ++x) {
+                Sum& s = below(x, y);
+                s.add(below(x - 1, y)), s.add(below(x, y - 1)), s.add(below(x - 1, y - 1), -1);
+            }
     }
-    struct Sum {
-        double force = 0, area = 0;
-    };
     Sum over(Point middle) const {
+        const int x0 = cells_.column(middle.x - half_), x1 = cells_.column(middle.x + half_),
+                  y0 = cells_.row(middle.y - half_), y1 = cells_.row(middle.y + half_);
         Sum s;
-        for (int y = row(middle.y - half_); y <= row(middle.y + half_); ++y)
-            for (int x = column(middle.x - half_); x <= column(middle.x + half_); ++x)
-                for (int i : bins_[size_t(y) * size_t(nx_) + size_t(x)]) {
-                    const Point d = f_.mesh.nodes[size_t(i)] - middle;
-                    if (std::abs(d.x) > half_ || std::abs(d.y) > half_) continue;
-                    s.area += f_.shares.area[size_t(i)];
-                    s.force += f_.shares.area[size_t(i)] * c_.spring[size_t(i)];
-                }
+        auto add_cut = [&](int x, int y) {
+            for (const Node& n : nodes_[cells_.at(x, y)]) {
+                const Point d = n.at - middle;
+                if (std::abs(d.x) <= half_ && std::abs(d.y) <= half_) s.add(n.share);
+            }
+        };
+        for (int y = y0; y <= y1; ++y) {
+            add_cut(x0, y);
+            if (x1 > x0) add_cut(x1, y);
+        }
+        for (int x = x0 + 1; x < x1; ++x) {
+            add_cut(x, y0);
+            if (y1 > y0) add_cut(x, y1);
+        }
+        if (x1 > x0 + 1 && y1 > y0 + 1) {
+            s.add(below(x1, y1)), s.add(below(x0 + 1, y0 + 1));
+            s.add(below(x0 + 1, y1), -1), s.add(below(x1, y0 + 1), -1);
+        }
         return s;
     }
 
   private:
-    int column(double x) const { return std::clamp(int(std::floor((x - low_.x) / bin_)), 0, nx_ - 1); }
-    int row(double y) const { return std::clamp(int(std::floor((y - low_.y) / bin_)), 0, ny_ - 1); }
-    const Fields& f_;
-    const CombinationAnswer& c_;
-    double half_, bin_;
-    Point low_;
-    int nx_ = 1, ny_ = 1;
-    std::vector<std::vector<int>> bins_;
+    struct Node {
+        Point at;
+        Sum share;
+    };
+    const Sum& below(int x, int y) const { return below_[size_t(y) * size_t(cells_.nx + 1) + size_t(x)]; }
+    Sum& below(int x, int y) { return below_[size_t(y) * size_t(cells_.nx + 1) + size_t(x)]; }
+    double half_;
+    Cells cells_;
+    std::vector<std::vector<Node>> nodes_;
+    std::vector<Sum> below_;  // of the cells left of and below a corner
+};
+
+// Which column stands nearest to a place.
+class NearestColumn {
+  public:
+    NearestColumn(const std::vector<Column>& columns, const Box& box)
+        : columns_(columns),
+          cells_(box, std::max(std::sqrt(box.width() * box.height() / double(columns.size())), 1e-3)),
+          in_(cells_.count()) {
+        for (size_t k = 0; k < columns.size(); ++k) in_[cells_.at(columns[k].at)].push_back(k);
+    }
+    size_t to(Point p) const {
+        const int x = cells_.column(p.x), y = cells_.row(p.y);
+        size_t best = 0;
+        double least = distance(columns_[0].at, p);
+        for (int r = 0; r < std::max(cells_.nx, cells_.ny) && (r - 1) * cells_.side <= least; ++r)  // ring by ring
+            for (int v = std::max(0, y - r); v <= std::min(cells_.ny - 1, y + r); ++v)
+                for (int u = std::max(0, x - r); u <= std::min(cells_.nx - 1, x + r); ++u) {
+                    if (std::max(std::abs(u - x), std::abs(v - y)) != r) continue;
+                    for (size_t k : in_[cells_.at(u, v)])
+                        if (const double d = distance(columns_[k].at, p); d < least || (d == least && k < best))
+                            least = d, best = k;
+                }
+        return best;
+    }
+
+  private:
+    const std::vector<Column>& columns_;
+    Cells cells_;
+    std::vector<std::vector<size_t>> in_;
 };
 
 Polygon square(Point m, double side) {
@@ -66,11 +135,11 @@ double characteristic_side(const Fields& f, const CombinationAnswer& c) {
 }
 
 MovingMean largest_over_square(const Fields& f, const CombinationAnswer& c, double side) {
-    const Bins bins(f, c, side);
-    std::vector<Bins::Sum> sums;
+    const Squares squares(f, c, side);
+    std::vector<Sum> sums;
     double widest = 0;
     for (Point p : f.mesh.nodes) {
-        sums.push_back(bins.over(p));
+        sums.push_back(squares.over(p));
         widest = std::max(widest, sums.back().area);
     }
     const double enough = 0.9 * std::min(widest, side * side);
@@ -84,14 +153,10 @@ MovingMean largest_over_square(const Fields& f, const CombinationAnswer& c, doub
 std::optional<MovingMean> largest_over_shares(const Fields& f, const CombinationAnswer& c, double side) {
     const std::vector<Column>& columns = f.model->columns;
     if (columns.empty()) return {};
-    std::vector<Bins::Sum> sums(columns.size());
-    for (size_t i = 0; i < f.mesh.nodes.size(); ++i) {
-        size_t nearest = 0;
-        for (size_t k = 1; k < columns.size(); ++k)
-            if (distance(columns[k].at, f.mesh.nodes[i]) < distance(columns[nearest].at, f.mesh.nodes[i])) nearest = k;
-        sums[nearest].area += f.shares.area[i];
-        sums[nearest].force += f.shares.area[i] * c.spring[i];
-    }
+    std::vector<Sum> sums(columns.size());
+    const NearestColumn nearest(columns, box_of(f.mesh.nodes));
+    for (size_t i = 0; i < f.mesh.nodes.size(); ++i)
+        sums[nearest.to(f.mesh.nodes[i])].add({f.shares.area[i] * c.spring[i], f.shares.area[i]});
     size_t best = columns.size();
     for (size_t k = 0; k < columns.size(); ++k)
         if (sums[k].area >= side * side / 4 &&

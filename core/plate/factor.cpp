@@ -89,9 +89,11 @@ struct Factor::Parts {
     Workspace own;                                    // for the factor itself
     tbb::enumerable_thread_specific<Workspace> work;  // for right-hand sides, one a thread
     cholmod_factor* factor = nullptr;
+    std::vector<float> single;  // its numbers again
+    Branches branches;
     ~Parts() { cholmod_free_factor(&factor, &own.common); }
 
-    void solve(Eigen::MatrixXd& b) {
+    void solve(Eigen::Ref<Eigen::MatrixXd> b) {
         const long rows = b.rows(), columns = b.cols();
         tbb::parallel_for(long(0), (columns + block_width - 1) / block_width, [&](long k) {
             hold_algebra_to_one_thread();
@@ -133,28 +135,31 @@ Factor::Factor(const SparseLower& m) : parts_(std::make_unique<Parts>()) {
 
 namespace {
 
-Supernodes supernodes_of(const cholmod_factor& f) {
+template <class Real>
+Supernodes<Real> supernodes_of(const cholmod_factor& f, const Real* value) {
     return {int(f.nsuper),
             int(f.maxesize) + 1,
             static_cast<const int*>(f.super),
             static_cast<const int*>(f.pi),
             static_cast<const int*>(f.px),
             static_cast<const int*>(f.s),
-            static_cast<const double*>(f.x)};
+            value};
 }
 
-void solve_wide(const cholmod_factor& f, Eigen::MatrixXd& b) {
-    const Supernodes l = supernodes_of(f);
+template <class Real>
+void solve_wide(const cholmod_factor& f, const Branches& branches, const Real* value, Eigen::Ref<Eigen::MatrixXd> b) {
+    const Supernodes<Real> l = supernodes_of(f, value);
     const auto* order = static_cast<const int*>(f.Perm);
-    const long rows = b.rows(), columns = b.cols(), width = side_by_side[columns > 2 * side_by_side[0]];
+    const long rows = b.rows(), columns = b.cols(),
+               width = side_by_side<Real>[columns > 2 * side_by_side<Real>[0]];
     tbb::parallel_for(long(0), (columns + width - 1) / width, [&](long k) {
         const long from = k * width, n = std::min(width, columns - from);
-        std::vector<double> x(size_t(rows * width), 0.0);
+        std::vector<Real> x(size_t(rows * width), Real(0));
         for (long c = 0; c < n; ++c)
-            for (long i = 0; i < rows; ++i) x[size_t(i * width + c)] = b(order[i], from + c);
-        solve_side_by_side(l, int(width), x.data());
+            for (long i = 0; i < rows; ++i) x[size_t(i * width + c)] = Real(b(order[i], from + c));
+        solve_side_by_side(l, branches, width, x.data());
         for (long c = 0; c < n; ++c)
-            for (long i = 0; i < rows; ++i) b(order[i], from + c) = x[size_t(i * width + c)];
+            for (long i = 0; i < rows; ++i) b(order[i], from + c) = double(x[size_t(i * width + c)]);
     });
 }
 
@@ -178,19 +183,34 @@ size_t Factor::bytes() const { return parts_->factor->xsize * sizeof(double); }
 
 bool Factor::factorize(const SparseLower& m) {
     hold_algebra_to_one_thread();
+    parts_->single.clear();
     cholmod_sparse a = view(m);
     cholmod_common& c = parts_->own.common;
     if (!cholmod_factorize(&a, parts_->factor, &c))
         throw std::runtime_error("the equations are too many for the memory");
+    const cholmod_factor& f = *parts_->factor;
+    if (f.is_super) parts_->branches = branches_of(supernodes_of(f, static_cast<const double*>(f.x)));
     return c.status == CHOLMOD_OK;
 }
 
-void Factor::solve_in_place(Eigen::MatrixXd& b) const {
+void Factor::solve_in_place(Eigen::Ref<Eigen::MatrixXd> b) const {
     const cholmod_factor& f = *parts_->factor;
     if (has_wide_solution() && f.is_super)
-        solve_wide(f, b);
+        solve_wide(f, parts_->branches, static_cast<const double*>(f.x), b);
     else
         parts_->solve(b);
+}
+
+void Factor::keep_single() {
+    const cholmod_factor& f = *parts_->factor;
+    if (!has_wide_solution() || !f.is_super) return;
+    const auto* value = static_cast<const double*>(f.x);
+    parts_->single.assign(value, value + f.xsize);
+}
+
+void Factor::solve_in_single(Eigen::Ref<Eigen::MatrixXd> b) const {
+    if (parts_->single.empty()) return solve_in_place(b);
+    solve_wide(*parts_->factor, parts_->branches, parts_->single.data(), b);
 }
 
 }  // namespace mossbed

@@ -29,7 +29,11 @@ class Factor {
     size_t bytes() const;            // of its numbers, once it is factorised
     // Overwrites the right-hand sides by the solutions, columns shared out over the cores. A column's result depends on
     // those solved with it by rounding only, and on the number of cores not at all.
-    void solve_in_place(Eigen::MatrixXd& b) const;
+    void solve_in_place(Eigen::Ref<Eigen::MatrixXd> b) const;
+    // The same from numbers kept in single precision besides, half the memory to pass by: for steps of a search that
+    // looks where they led. Good to some 1e-4; without keep_single, or where registers are not wide, as above.
+    void keep_single();
+    void solve_in_single(Eigen::Ref<Eigen::MatrixXd> b) const;
 
   private:
     struct Parts;

@@ -1,5 +1,9 @@
 #include "core/plate/supernodes.h"
 
+#include <tbb/parallel_for.h>
+
+#include <algorithm>
+
 #if defined(__x86_64__) && defined(__GNUC__)
 #include <immintrin.h>
 #define WIDE __attribute__((target("avx2,fma")))
@@ -10,45 +14,67 @@ namespace mossbed {
 #ifdef WIDE
 namespace {
 
-constexpr long lanes = 4;
-
-// V registers of four columns each.
-template <int V>
-struct Columns {
-    __m256d v[V];
+// A register of four columns in double precision, or of eight in single.
+template <class Real>
+struct Wide;
+template <>
+struct Wide<double> {
+    using Register = __m256d;
+    static constexpr long lanes = 4;
+    WIDE static Register load(const double* x) { return _mm256_loadu_pd(x); }
+    WIDE static void store(double* x, Register r) { _mm256_storeu_pd(x, r); }
+    WIDE static Register all(double x) { return _mm256_set1_pd(x); }
+    WIDE static Register less(Register a, Register b, Register c) { return _mm256_fnmadd_pd(a, b, c); }  // c − a b
+    WIDE static Register times(Register a, Register b) { return _mm256_mul_pd(a, b); }
+    WIDE static Register plus(Register a, Register b) { return _mm256_add_pd(a, b); }
 };
-template <int V>
-WIDE inline Columns<V> load(const double* x) {
-    Columns<V> c;
-    for (int k = 0; k < V; ++k) c.v[k] = _mm256_loadu_pd(x + lanes * k);
-    return c;
-}
-template <int V>
-WIDE inline void store(double* x, const Columns<V>& c) {
-    for (int k = 0; k < V; ++k) _mm256_storeu_pd(x + lanes * k, c.v[k]);
-}
-template <int V>
-WIDE inline void take(Columns<V>& from, const double* factor, const Columns<V>& x) {  // from −= factor · x
-    const __m256d f = _mm256_broadcast_sd(factor);
-    for (int k = 0; k < V; ++k) from.v[k] = _mm256_fnmadd_pd(f, x.v[k], from.v[k]);
-}
-template <int V>
-WIDE inline void scale(Columns<V>& x, double factor) {
-    for (int k = 0; k < V; ++k) x.v[k] = _mm256_mul_pd(x.v[k], _mm256_set1_pd(factor));
-}
+template <>
+struct Wide<float> {
+    using Register = __m256;
+    static constexpr long lanes = 8;
+    WIDE static Register load(const float* x) { return _mm256_loadu_ps(x); }
+    WIDE static void store(float* x, Register r) { _mm256_storeu_ps(x, r); }
+    WIDE static Register all(float x) { return _mm256_set1_ps(x); }
+    WIDE static Register less(Register a, Register b, Register c) { return _mm256_fnmadd_ps(a, b, c); }
+    WIDE static Register times(Register a, Register b) { return _mm256_mul_ps(a, b); }
+    WIDE static Register plus(Register a, Register b) { return _mm256_add_ps(a, b); }
+};
 
-template <int V>
-WIDE inline void add(Columns<V>& to, const Columns<V>& more) {
-    for (int k = 0; k < V; ++k) to.v[k] = _mm256_add_pd(to.v[k], more.v[k]);
-}
+// V registers of columns.
+template <class Real, int V>
+struct Columns {
+    using W = Wide<Real>;
+    static constexpr long width = W::lanes * V;
+    typename W::Register v[V];
+    WIDE inline static Columns load(const Real* x) {
+        Columns c;
+        for (int k = 0; k < V; ++k) c.v[k] = W::load(x + W::lanes * k);
+        return c;
+    }
+    WIDE inline void store(Real* x) const {
+        for (int k = 0; k < V; ++k) W::store(x + W::lanes * k, v[k]);
+    }
+    WIDE inline void take(const Real* factor, const Columns& x) {  // −= factor · x
+        const auto f = W::all(*factor);
+        for (int k = 0; k < V; ++k) v[k] = W::less(f, x.v[k], v[k]);
+    }
+    WIDE inline void scale(Real factor) {
+        for (int k = 0; k < V; ++k) v[k] = W::times(v[k], W::all(factor));
+    }
+    WIDE inline void add(const Columns& more) {
+        for (int k = 0; k < V; ++k) v[k] = W::plus(v[k], more.v[k]);
+    }
+};
 
+template <class Real>
 struct Block {  // of one supernode
     long columns = 0, rows = 0;
-    const double* value = nullptr;
+    const Real* value = nullptr;
     const int* row = nullptr;
-    const double* at(long i, long j) const { return value + i + j * rows; }
+    const Real* at(long i, long j) const { return value + i + j * rows; }
 };
-Block block_of(const Supernodes& l, int s) {
+template <class Real>
+Block<Real> block_of(const Supernodes<Real>& l, int s) {
     return {l.first[s + 1] - l.first[s], l.rows[s + 1] - l.rows[s], l.value + l.values[s], l.row + l.rows[s]};
 }
 
@@ -56,105 +82,205 @@ Block block_of(const Supernodes& l, int s) {
 constexpr int parts(int R) { return R < 4 ? 4 / R : 1; }
 
 // R rows from i on, below the supernode's own: x(row) −= Σ_j L(i, j) x_j.
-template <int V, int R>
-WIDE inline void take_from_rows(const Block& b, long i, const double* own, double* x) {
+template <class Real, int V, int R>
+WIDE inline void take_from_rows(const Block<Real>& b, long i, const Real* own, Real* x) {
+    using C = Columns<Real, V>;
     constexpr int P = parts(R);
-    Columns<V> sum[P][R] = {};
-    for (int r = 0; r < R; ++r) sum[0][r] = load<V>(x + long(b.row[i + r]) * (lanes * V));
+    C sum[P][R] = {};
+    for (int r = 0; r < R; ++r) sum[0][r] = C::load(x + long(b.row[i + r]) * C::width);
     long j = 0;
     for (; j + P <= b.columns; j += P)
         for (int p = 0; p < P; ++p) {
-            const Columns<V> xj = load<V>(own + (j + p) * (lanes * V));
-            for (int r = 0; r < R; ++r) take(sum[p][r], b.at(i + r, j + p), xj);
+            const C xj = C::load(own + (j + p) * C::width);
+            for (int r = 0; r < R; ++r) sum[p][r].take(b.at(i + r, j + p), xj);
         }
     for (; j < b.columns; ++j)
-        for (int r = 0; r < R; ++r) take(sum[0][r], b.at(i + r, j), load<V>(own + j * (lanes * V)));
+        for (int r = 0; r < R; ++r) sum[0][r].take(b.at(i + r, j), C::load(own + j * C::width));
     for (int r = 0; r < R; ++r) {
-        for (int p = 1; p < P; ++p) add(sum[0][r], sum[p][r]);
-        store<V>(x + long(b.row[i + r]) * (lanes * V), sum[0][r]);
+        for (int p = 1; p < P; ++p) sum[0][r].add(sum[p][r]);
+        sum[0][r].store(x + long(b.row[i + r]) * C::width);
     }
 }
 // R columns from j on: x_j −= Σ_i L(i, j) x(row) over the rows below, which stand gathered in `below`.
-template <int V, int R>
-WIDE inline void take_from_columns(const Block& b, long j, const double* below, double* own) {
+template <class Real, int V, int R>
+WIDE inline void take_from_columns(const Block<Real>& b, long j, const Real* below, Real* own) {
+    using C = Columns<Real, V>;
     constexpr int P = parts(R);
-    Columns<V> sum[P][R] = {};
-    for (int r = 0; r < R; ++r) sum[0][r] = load<V>(own + (j + r) * (lanes * V));
+    C sum[P][R] = {};
+    for (int r = 0; r < R; ++r) sum[0][r] = C::load(own + (j + r) * C::width);
     long i = b.columns;
     for (; i + P <= b.rows; i += P)
         for (int p = 0; p < P; ++p) {
-            const Columns<V> xi = load<V>(below + (i + p - b.columns) * (lanes * V));
-            for (int r = 0; r < R; ++r) take(sum[p][r], b.at(i + p, j + r), xi);
+            const C xi = C::load(below + (i + p - b.columns) * C::width);
+            for (int r = 0; r < R; ++r) sum[p][r].take(b.at(i + p, j + r), xi);
         }
     for (; i < b.rows; ++i)
-        for (int r = 0; r < R; ++r) take(sum[0][r], b.at(i, j + r), load<V>(below + (i - b.columns) * (lanes * V)));
+        for (int r = 0; r < R; ++r) sum[0][r].take(b.at(i, j + r), C::load(below + (i - b.columns) * C::width));
     for (int r = 0; r < R; ++r) {
-        for (int p = 1; p < P; ++p) add(sum[0][r], sum[p][r]);
-        store<V>(own + (j + r) * (lanes * V), sum[0][r]);
+        for (int p = 1; p < P; ++p) sum[0][r].add(sum[p][r]);
+        sum[0][r].store(own + (j + r) * C::width);
     }
 }
 // All from `from` on, R at a time, what is left by halves of R: one at a time would wait for itself.
-template <int V, int R>
-WIDE inline void take_from_all_rows(const Block& b, long from, const double* own, double* x) {
-    for (; from + R <= b.rows; from += R) take_from_rows<V, R>(b, from, own, x);
-    if constexpr (R > 1) take_from_all_rows<V, R / 2>(b, from, own, x);
+template <class Real, int V, int R>
+WIDE inline void take_from_all_rows(const Block<Real>& b, long from, const Real* own, Real* x) {
+    for (; from + R <= b.rows; from += R) take_from_rows<Real, V, R>(b, from, own, x);
+    if constexpr (R > 1) take_from_all_rows<Real, V, R / 2>(b, from, own, x);
 }
-template <int V, int R>
-WIDE inline void take_from_all_columns(const Block& b, long from, const double* below, double* own) {
-    for (; from + R <= b.columns; from += R) take_from_columns<V, R>(b, from, below, own);
-    if constexpr (R > 1) take_from_all_columns<V, R / 2>(b, from, below, own);
+template <class Real, int V, int R>
+WIDE inline void take_from_all_columns(const Block<Real>& b, long from, const Real* below, Real* own) {
+    for (; from + R <= b.columns; from += R) take_from_columns<Real, V, R>(b, from, below, own);
+    if constexpr (R > 1) take_from_all_columns<Real, V, R / 2>(b, from, below, own);
 }
 
-template <int V>
-WIDE void solve_columns(const Supernodes& l, double* x) {
-    constexpr long W = lanes * V;
-    constexpr int R = 8 / V;             // eight sums at a time hide how long one takes
-    for (int s = 0; s < l.count; ++s) {  // L y = b
+// L y = b and Lᵀ x = y over the supernodes of a range; `first`: the row that x begins with.
+template <class Real, int V>
+WIDE void go_up(const Supernodes<Real>& l, Branches::Range range, long first, Real* x) {
+    using C = Columns<Real, V>;
+    constexpr int R = 8 / V;  // eight sums at a time hide how long one takes
+    for (int s = range.from; s < range.to; ++s) {
         const Block b = block_of(l, s);
-        double* own = x + long(l.first[s]) * W;
+        Real* own = x + (l.first[s] - first) * C::width;
         for (long j = 0; j < b.columns; ++j) {
-            Columns<V> xj = load<V>(own + j * W);
-            scale(xj, 1 / *b.at(j, j));
-            store<V>(own + j * W, xj);
+            C xj = C::load(own + j * C::width);
+            xj.scale(1 / *b.at(j, j));
+            xj.store(own + j * C::width);
             for (long i = j + 1; i < b.columns; ++i) {
-                Columns<V> xi = load<V>(own + i * W);
-                take(xi, b.at(i, j), xj);
-                store<V>(own + i * W, xi);
+                C xi = C::load(own + i * C::width);
+                xi.take(b.at(i, j), xj);
+                xi.store(own + i * C::width);
             }
         }
-        take_from_all_rows<V, R>(b, b.columns, own, x);
+        take_from_all_rows<Real, V, R>(b, b.columns, own, x);
     }
-    std::vector<double> below(size_t(l.most_rows * W));
-    for (int s = l.count; s-- > 0;) {  // Lᵀ x = y
+}
+template <class Real, int V>
+WIDE void go_down(const Supernodes<Real>& l, Branches::Range range, Real* below, Real* x) {
+    using C = Columns<Real, V>;
+    constexpr int R = 8 / V;
+    for (int s = range.to; s-- > range.from;) {
         const Block b = block_of(l, s);
-        double* own = x + long(l.first[s]) * W;
+        Real* own = x + long(l.first[s]) * C::width;
         for (long i = b.columns; i < b.rows; ++i)
-            store<V>(below.data() + (i - b.columns) * W, load<V>(x + long(b.row[i]) * W));
-        take_from_all_columns<V, R>(b, 0, below.data(), own);
+            C::load(x + long(b.row[i]) * C::width).store(below + (i - b.columns) * C::width);
+        take_from_all_columns<Real, V, R>(b, 0, below, own);
         for (long j = b.columns; j-- > 0;) {
-            Columns<V> xj = load<V>(own + j * W), other{};  // two sums: one would wait for itself
+            C xj = C::load(own + j * C::width), other{};  // two sums: one would wait for itself
             long i = j + 1;
             for (; i + 2 <= b.columns; i += 2) {
-                take(xj, b.at(i, j), load<V>(own + i * W));
-                take(other, b.at(i + 1, j), load<V>(own + (i + 1) * W));
+                xj.take(b.at(i, j), C::load(own + i * C::width));
+                other.take(b.at(i + 1, j), C::load(own + (i + 1) * C::width));
             }
-            if (i < b.columns) take(xj, b.at(i, j), load<V>(own + i * W));
-            add(xj, other);
-            scale(xj, 1 / *b.at(j, j));
-            store<V>(own + j * W, xj);
+            if (i < b.columns) xj.take(b.at(i, j), C::load(own + i * C::width));
+            xj.add(other);
+            xj.scale(1 / *b.at(j, j));
+            xj.store(own + j * C::width);
         }
     }
+}
+
+template <class Real, int V>
+void solve_columns(const Supernodes<Real>& l, const Branches& branches, Real* x) {
+    constexpr long W = Columns<Real, V>::width;
+    auto row = [&](int supernode) { return long(l.first[supernode]); };
+    auto copy = [&](const Branches::Range& of, const Real* from, Real* to) {
+        std::copy(from + row(of.from) * W, from + row(of.to) * W, to);
+        return (row(of.to) - row(of.from)) * W;
+    };
+    // A branch works in a place of its own: its rows, then what it takes from those of the trunk.
+    Supernodes<Real> within = l;
+    within.row = branches.row.data();
+    std::vector<std::vector<Real>> place(branches.branch.size());
+    tbb::parallel_for(size_t(0), place.size(), [&](size_t k) {
+        const Branches::Range of = branches.branch[k];
+        place[k].assign(size_t((row(of.to) - row(of.from) + branches.trunk_rows) * W), Real(0));
+        copy(of, x, place[k].data());
+        go_up<Real, V>(within, of, row(of.from), place[k].data());
+        std::copy_n(place[k].data(), (row(of.to) - row(of.from)) * W, x + row(of.from) * W);
+    });
+    for (size_t k = 0; k < place.size(); ++k) {
+        const Real* taken = place[k].data() + (row(branches.branch[k].to) - row(branches.branch[k].from)) * W;
+        for (const Branches::Range& t : branches.trunk)
+            for (long i = row(t.from) * W; i < row(t.to) * W; ++i) x[i] += *taken++;
+    }
+    for (const Branches::Range& t : branches.trunk) go_up<Real, V>(l, t, 0, x);
+    std::vector<Real> below(size_t(l.most_rows * W));
+    for (size_t k = branches.trunk.size(); k-- > 0;) go_down<Real, V>(l, branches.trunk[k], below.data(), x);
+    tbb::parallel_for(size_t(0), place.size(), [&](size_t k) {
+        std::vector<Real> own(size_t(l.most_rows * W));
+        go_down<Real, V>(l, branches.branch[k], own.data(), x);
+    });
 }
 
 }  // namespace
 
 bool has_wide_solution() { return __builtin_cpu_supports("avx2") && __builtin_cpu_supports("fma"); }
-void solve_side_by_side(const Supernodes& l, int width, double* x) {
-    width == lanes ? solve_columns<1>(l, x) : solve_columns<2>(l, x);
+template <class Real>
+void solve_side_by_side(const Supernodes<Real>& l, const Branches& branches, long width, Real* x) {
+    width == Wide<Real>::lanes ? solve_columns<Real, 1>(l, branches, x) : solve_columns<Real, 2>(l, branches, x);
 }
 #else
 bool has_wide_solution() { return false; }
-void solve_side_by_side(const Supernodes&, int, double*) {}
+template <class Real>
+void solve_side_by_side(const Supernodes<Real>&, const Branches&, long, Real*) {}
 #endif
+
+template void solve_side_by_side(const Supernodes<double>&, const Branches&, long, double*);
+template void solve_side_by_side(const Supernodes<float>&, const Branches&, long, float*);
+
+// From the roots down the dearest branch is cut into those that hang on its last supernode, while it holds more than a
+// tenth of all work and there are few.
+template <class Real>
+Branches branches_of(const Supernodes<Real>& l) {
+    constexpr size_t most = 8;
+    std::vector<int> of_column(size_t(l.first[l.count]), 0), parent(size_t(l.count), l.count), first(parent);
+    std::vector<double> work(size_t(l.count) + 1, 0.0);
+    for (int s = 0; s < l.count; ++s)
+        for (int j = l.first[s]; j < l.first[s + 1]; ++j) of_column[size_t(j)] = s;
+    std::vector<std::vector<int>> children(size_t(l.count) + 1);
+    for (int s = 0; s < l.count; ++s) {
+        const int columns = l.first[s + 1] - l.first[s], rows = l.rows[s + 1] - l.rows[s];
+        if (rows > columns) parent[size_t(s)] = of_column[size_t(l.row[l.rows[s] + columns])];
+        first[size_t(s)] = std::min(first[size_t(s)], s);
+        work[size_t(s)] += double(columns) * rows;
+        const size_t p = size_t(parent[size_t(s)]);
+        work[p] += work[size_t(s)];
+        children[p].push_back(s);
+        if (parent[size_t(s)] < l.count) first[p] = std::min(first[p], first[size_t(s)]);
+    }
+    std::vector<int> roots = children[size_t(l.count)];
+    std::vector<char> in_trunk(size_t(l.count), 0);
+    while (!roots.empty() && roots.size() < most) {
+        const auto dearest = std::max_element(roots.begin(), roots.end(), [&](int a, int b) {
+            return work[size_t(a)] < work[size_t(b)];
+        });
+        const int s = *dearest;
+        if (work[size_t(s)] < 0.1 * work[size_t(l.count)] || children[size_t(s)].empty()) break;
+        in_trunk[size_t(s)] = 1;
+        roots.erase(dearest);
+        roots.insert(roots.end(), children[size_t(s)].begin(), children[size_t(s)].end());
+    }
+    std::sort(roots.begin(), roots.end());
+    Branches out;
+    for (int s : roots) out.branch.push_back({first[size_t(s)], s + 1});
+    for (int s = 0; s < l.count; ++s)
+        if (in_trunk[size_t(s)]) {
+            if (out.trunk.empty() || out.trunk.back().to != s) out.trunk.push_back({s, s});
+            out.trunk.back().to = s + 1;
+        }
+    std::vector<int> at(of_column.size(), -1);  // of rows of the trunk
+    for (const Branches::Range& t : out.trunk)
+        for (int i = l.first[t.from]; i < l.first[t.to]; ++i) at[size_t(i)] = out.trunk_rows++;
+    out.row.assign(l.row, l.row + l.rows[l.count]);
+    for (const Branches::Range& b : out.branch) {
+        const int from = l.first[b.from], own = l.first[b.to] - from;
+        for (int k = l.rows[b.from]; k < l.rows[b.to]; ++k) {
+            int& i = out.row[size_t(k)];
+            i = at[size_t(i)] < 0 ? i - from : own + at[size_t(i)];
+        }
+    }
+    return out;
+}
+template Branches branches_of(const Supernodes<double>&);
 
 }  // namespace mossbed

@@ -7,17 +7,33 @@
 namespace mossbed {
 
 // As CHOLMOD stores it: supernode s has columns first[s] … first[s + 1] − 1 of L, its rows at row[rows[s]] …, its own
-// columns first, and its values by columns from value[values[s]].
+// columns first, and its values by columns from value[values[s]]. Real: double or float.
+template <class Real>
 struct Supernodes {
     int count = 0, most_rows = 0;
     const int *first = nullptr, *rows = nullptr, *values = nullptr, *row = nullptr;
-    const double* value = nullptr;
+    const Real* value = nullptr;
 };
 
-bool has_wide_solution();  // whether this machine has what solve_side_by_side needs
-constexpr long side_by_side[] = {4, 8};
+// Which supernodes hang on none but those after them of the same range: branches of the elimination tree, worked on at
+// the same time whatever the cores, and the trunk that joins them.
+struct Branches {
+    struct Range {
+        int from = 0, to = 0;  // supernodes
+    };
+    std::vector<Range> branch, trunk;  // in ascending order
+    int trunk_rows = 0;
+    std::vector<int> row;  // as Supernodes::row, counted from a branch's first; the trunk's follow the branch's own
+};
+template <class Real>
+Branches branches_of(const Supernodes<Real>& l);
 
-// L Lᵀ x = b in place: x(i) of column c at x[width · i + c], in the order of L; `width` one of side_by_side.
-void solve_side_by_side(const Supernodes& l, int width, double* x);
+bool has_wide_solution();  // whether this machine has what solve_side_by_side needs
+template <class Real>
+constexpr long side_by_side[] = {32 / sizeof(Real), 64 / sizeof(Real)};  // one register of columns, or two
+
+// L Lᵀ x = b in place: x(i) of column c at x[width · i + c], in the order of L; `width` one of side_by_side<Real>.
+template <class Real>
+void solve_side_by_side(const Supernodes<Real>& l, const Branches& branches, long width, Real* x);
 
 }  // namespace mossbed

@@ -1,5 +1,8 @@
 // What is held against the allowable pressure, and what the yield pressure does.
+#include <fmt/format.h>
 #include <gmock/gmock.h>
+
+#include <random>
 
 #include "core/fields/moving_mean.h"
 #include "core/judge/checks.h"
@@ -76,6 +79,51 @@ TEST(Bearing, TheShareOfAColumnIsWhatIsNearerToItThanToOthers) {
         if (a->mesh.nodes[i].x < 6 - 1e-9) F += only(*a).spring[i] * a->shares.area[i];
     EXPECT_NEAR(share->value, F / 36, 0.12 * share->value);
     EXPECT_FALSE(largest_over_shares(*a, only(*a), 20));  // smaller than a quarter of that square
+}
+
+// Found by place; here each with each, on an L with columns by chance, two of them beyond its rim.
+TEST(Bearing, MovingMeansAreThoseOfEverySquareAndShareLookedAt) {
+    Model m = raft({{0, 0}, {17, 0}, {17, 7}, {9, 7}, {9, 12}, {0, 12}}, 0.5, 9000);
+    std::mt19937 random(3);
+    std::uniform_real_distribution<double> u(0.6, 8.4);
+    for (int k = 0; k < 9; ++k) {
+        const Point at{k % 2 ? 8 + u(random) : u(random), 0.75 * u(random)};
+        if (std::none_of(m.columns.begin(), m.columns.end(), [&](const Column& c) { return distance(c.at, at) < 1; }))
+            m.columns.push_back(column(fmt::format("C{}", k), at.x, at.y));
+    }
+    for (const Column& c : m.columns) load(m, {ColumnLoad{c.id, 300 + 40 * c.at.x, 0, 60, 0, 0}, {}});
+    const auto solved = solve(m);
+    auto more = std::make_shared<Model>(*solved->model);  // with two more where no mesh stands below them
+    more->columns.push_back(column("out", 14, 30)), more->columns.push_back(column("off", -9, 2));
+    const Fields a(more, solved->stages);
+    const CombinationAnswer& c = a.combinations[0];
+    const double side = 3.1;
+    auto mean = [&](auto counts) {
+        double F = 0, A = 0;
+        for (size_t i = 0; i < a.mesh.nodes.size(); ++i)
+            if (counts(a.mesh.nodes[i])) F += c.spring[i] * a.shares.area[i], A += a.shares.area[i];
+        return std::pair{F, A};
+    };
+    std::vector<std::pair<double, double>> squares;
+    double widest = 0, most = 0;
+    for (Point p : a.mesh.nodes) {
+        squares.push_back(mean([&](Point q) {
+            return std::abs(q.x - p.x) <= side / 2 && std::abs(q.y - p.y) <= side / 2;
+        }));
+        widest = std::max(widest, squares.back().second);
+    }
+    for (auto [F, A] : squares)
+        if (A >= 0.9 * std::min(widest, side * side)) most = std::max(most, F / A);
+    EXPECT_NEAR(largest_over_square(a, c, side).value, most, 1e-9 * most);
+    double share = 0;
+    for (const Column& of : more->columns) {
+        const auto [F, A] = mean([&](Point q) {
+            return std::all_of(more->columns.begin(), more->columns.end(),
+                               [&](const Column& o) { return distance(of.at, q) <= distance(o.at, q); });
+        });
+        if (A >= side * side / 4) share = std::max(share, F / A);
+    }
+    EXPECT_NEAR(largest_over_shares(a, c, side)->value, share, 1e-9 * share);
 }
 
 TEST(Bearing, EffectiveAreasOfCompactBasesAndWhyOthersHaveNone) {

@@ -5,6 +5,7 @@
 #include "core/contact/bed.h"
 #include "core/contact/contact.h"
 #include "core/plate/factor.h"
+#include "core/plate/supernodes.h"
 #include "tests/core/helpers.h"
 
 namespace mossbed {
@@ -86,6 +87,86 @@ TEST(Factor, SolvesWhatEigenSolves) {
     Eigen::MatrixXd many = b.replicate(1, 3);
     f.solve_in_place(many);
     EXPECT_LT((many.rightCols(7) - x).cwiseAbs().maxCoeff(), 1e-12 * x.cwiseAbs().maxCoeff());
+}
+
+TEST(Factor, InSinglePrecisionIsNearAndOnlyOnceItIsKept) {
+    testing::System s(raft({{0, 0}, {7, 1}, {6, 6}, {1, 5}}, 0.4, 2e4));
+    Eigen::MatrixXd b = Eigen::MatrixXd::Random(s.full.size(), 19);
+    b.col(4) *= 1e5, b.col(5) *= 1e-7;  // neither disturbs the other
+    Eigen::MatrixXd x = b, rough = b;
+    s.factor.solve_in_place(x);
+    s.factor.solve_in_single(rough);
+    EXPECT_EQ(rough, x);  // nothing kept: as it was
+    s.factor.keep_single();
+    rough = b;
+    s.factor.solve_in_single(rough);
+    for (long c = 0; c < b.cols(); ++c) EXPECT_LT((rough - x).col(c).norm(), 1e-4 * x.col(c).norm()) << c;
+    // Part of a matrix, and the next factorisation keeps none of the last one's numbers.
+    Eigen::MatrixXd half = b;
+    s.factor.solve_in_single(half.rightCols(9));
+    EXPECT_EQ(half.leftCols(10), b.leftCols(10));
+    EXPECT_EQ(half.rightCols(9), rough.rightCols(9));
+    SparseLower stiffer = s.full;
+    for (double& v : stiffer.value) v *= 2;
+    ASSERT_TRUE(s.factor.factorize(stiffer));
+    Eigen::MatrixXd now = b;
+    s.factor.solve_in_single(now);
+    EXPECT_LT((2 * now - x).cwiseAbs().maxCoeff(), 1e-9 * x.cwiseAbs().maxCoeff());
+}
+
+// L as CHOLMOD would store it, made up supernode by supernode.
+struct MadeUp {
+    std::vector<int> first, rows{0}, values{0}, row;
+    std::vector<double> value;
+    Supernodes<double> view() const {
+        int most = 0;
+        for (size_t s = 0; s + 1 < rows.size(); ++s) most = std::max(most, rows[s + 1] - rows[s]);
+        return {int(first.size()) - 1, most, first.data(), rows.data(), values.data(), row.data(), value.data()};
+    }
+    void add(std::vector<int> below, int columns) {  // a supernode with these rows below its own
+        if (first.empty()) first.push_back(0);
+        const int from = first.back(), n = columns + int(below.size());
+        for (int i = 0; i < columns; ++i) row.push_back(from + i);
+        row.insert(row.end(), below.begin(), below.end());
+        for (int j = 0; j < columns; ++j)
+            for (int i = 0; i < n; ++i) value.push_back(i == j ? 2 + 0.1 * j : 0.3 + 0.01 * i * (j + 1));
+        first.push_back(from + columns), rows.push_back(int(row.size())), values.push_back(int(value.size()));
+    }
+    Eigen::MatrixXd L() const {
+        Eigen::MatrixXd l = Eigen::MatrixXd::Zero(first.back(), first.back());
+        for (size_t s = 0; s + 1 < first.size(); ++s)
+            for (int j = first[s]; j < first[s + 1]; ++j)
+                for (int k = rows[s]; k < rows[s + 1]; ++k)
+                    if (row[size_t(k)] >= j)
+                        l(row[size_t(k)], j) =
+                            value[size_t(values[s] + (k - rows[s]) + (j - first[s]) * (rows[s + 1] - rows[s]))];
+        return l;
+    }
+};
+
+TEST(Supernodes, BranchesHangOnNothingButThemselvesAndTheTrunk) {
+    MadeUp two_trees;  // a chain with two branches that are cut apart, and a tree that meets neither
+    two_trees.add({4, 5}, 2), two_trees.add({4, 6}, 2), two_trees.add({6}, 2), two_trees.add({}, 1);
+    two_trees.add({9}, 2), two_trees.add({}, 1);
+    MadeUp one;
+    one.add({}, 5);
+    for (const MadeUp* m : {&two_trees, &one}) {
+        const Supernodes<double> l = m->view();
+        const Branches b = branches_of(l);
+        std::vector<int> times(size_t(l.count), 0);
+        for (const auto* ranges : {&b.branch, &b.trunk})
+            for (const Branches::Range& r : *ranges)
+                for (int s = r.from; s < r.to; ++s) ++times[size_t(s)];
+        EXPECT_EQ(times, std::vector<int>(size_t(l.count), 1));
+        if (!has_wide_solution()) continue;
+        const Eigen::MatrixXd L = m->L();
+        for (long width : side_by_side<double>) {
+            Eigen::MatrixXd x = Eigen::MatrixXd::Random(width, L.rows());
+            const Eigen::MatrixXd wanted = (L * L.transpose()).llt().solve(x.transpose()).transpose();
+            solve_side_by_side(l, b, width, x.data());
+            EXPECT_LT((x - wanted).cwiseAbs().maxCoeff(), 1e-12) << width;
+        }
+    }
 }
 
 TEST(Factor, OneOfTheSamePatternHasItsOwnNumbers) {
