@@ -60,9 +60,12 @@ Point nearest_on_segment(Point q, Point a, Point b) {
 double distance_to_segment(Point q, Point a, Point b) { return distance(q, nearest_on_segment(q, a, b)); }
 
 double distance_to_rim(const Polygon& p, Point q) {
-    double d = 1e300;
-    for (size_t i = 0; i < p.size(); ++i) d = std::min(d, distance_to_segment(q, p[i], p[(i + 1) % p.size()]));
-    return d;
+    double least = 1e300;  // squared
+    for (size_t i = 0, j = p.size() - 1; i < p.size(); j = i++) {
+        const Point d = q - nearest_on_segment(q, p[j], p[i]);
+        least = std::min(least, dot(d, d));
+    }
+    return std::sqrt(least);
 }
 
 Polygon anticlockwise(Polygon p) {

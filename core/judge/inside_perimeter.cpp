@@ -14,50 +14,58 @@ AroundLoaded::AroundLoaded(const Polygon& loaded, double reach, const Fields& a,
                            const std::vector<HalfPlane>& kept)
     : a_(a), centre_(centre) {
     a.finder.over(box_of(loaded).grown(reach), [&](int e) {
-        Near n{e, kept_part(a.mesh.polygon(e), kept), 1e300, 0, {}};
+        const Polygon all = a.mesh.polygon(e);
+        Near n{e, kept_part(all, kept), true, 0, 0};
         if (n.outline.size() < 3) return;
+        n.whole = n.outline == all;
+        const Point middle = box_of(n.outline).middle();
+        double radius = 0;
+        for (Point q : n.outline) radius = std::max(radius, distance(middle, q));
+        n.nearest = (contains(loaded, middle) ? 0 : distance_to_rim(loaded, middle)) - radius;
+        if (n.nearest > reach * out_of_chords) return;
         for (Point q : n.outline)
             n.furthest = std::max(n.furthest, contains(loaded, q) ? 0 : distance_to_rim(loaded, q));
-        n.nearest = gap_between(n.outline, loaded);
-        if (n.nearest > reach * out_of_chords) return;
-        if (n.furthest < surely * reach) add(n.outline, e, n.whole);
         near_.push_back(std::move(n));
     });
 }
 
-void AroundLoaded::add(const Polygon& part, int element, Inside& to) const {
+void Inside::add(const Fields& a, int element, const Polygon& part, Point centre) {
     if (part.size() < 3) return;
     std::array<double, 4> w{};
     std::array<Point, 4> moments{};
     double area = 0;
     Point moment;
     integrate(part, [&](Point q, double f) {
-        const auto N = weights_at(a_.mesh, element, q);
-        const Point r = q - centre_;
+        const auto N = weights_at(a.mesh, element, q);
+        const Point r = q - centre;
         for (size_t k = 0; k < 4; ++k) w[k] += f * N[k], moments[k] = moments[k] + f * N[k] * r;
         area += f, moment = moment + f * r;
     });
     if (area <= 0) return;
-    to.elements.push_back({element, area, moment});
-    const Element& nodes = a_.mesh.elements[size_t(element)];
-    for (int k = 0; k < corners(nodes); ++k) {
-        const int node = nodes[size_t(k)];
-        const double beside = a_.pressure_beside(element, node);
-        to.nodes.push_back({node, w[size_t(k)] * beside, beside * moments[size_t(k)]});
+    elements.push_back({element, area, moment});
+    const Element& corner = a.mesh.elements[size_t(element)];
+    for (int k = 0; k < corners(corner); ++k) {
+        const int node = corner[size_t(k)];
+        const double beside = a.pressure_beside(element, node);
+        nodes.push_back({node, w[size_t(k)] * beside, beside * moments[size_t(k)]});
     }
 }
 
-Inside AroundLoaded::inside(const Polygon& perimeter, double a_perimeter) const {
-    Inside out;
-    for (const Near& n : near_) {
-        if (n.nearest > out_of_chords * a_perimeter) continue;
-        if (n.furthest < surely * a_perimeter) {
-            out.elements.insert(out.elements.end(), n.whole.elements.begin(), n.whole.elements.end());
-            out.nodes.insert(out.nodes.end(), n.whole.nodes.begin(), n.whole.nodes.end());
-        } else {
-            add(clip_to_convex(n.outline, perimeter), n.element, out);
+std::vector<AroundLoaded::Ring> AroundLoaded::rings(const std::vector<Polygon>& perimeters,
+                                                    const std::vector<double>& distance) const {
+    std::vector<Ring> out(perimeters.size());
+    for (const Near& n : near_)
+        for (size_t i = 0; i < out.size(); ++i) {
+            if (n.nearest > out_of_chords * distance[i]) continue;
+            if (n.furthest < surely * distance[i]) {
+                if (n.whole)
+                    out[i].whole.push_back(n.element);
+                else
+                    out[i].joins.add(a_, n.element, n.outline, centre_);
+                break;
+            }
+            out[i].cut.add(a_, n.element, clip_to_convex(n.outline, perimeters[i]), centre_);
         }
-    }
     return out;
 }
 
@@ -77,28 +85,31 @@ LoadsByPlace::LoadsByPlace(const Fields& a) {
     }
 }
 
-LoadsByPlace::Inside LoadsByPlace::inside(const Polygon& perimeter, size_t load_case, Point centre) const {
+void LoadsByPlace::each(const Box& box, size_t load_case, const std::function<void(Point, double, bool)>& of) const {
     const Case& c = cases_[load_case];
-    const Box box = box_of(perimeter);
-    Inside out;
-    auto is_inside = [&](Point at) { return box.overlaps({at, at}) && contains(perimeter, at); };
-    for (int i : c.points_by_place.over(box)) {
-        const PointPiece& p = c.loads->points[size_t(i)];
-        if (p.N == 0 || !is_inside(p.at)) continue;
-        (p.N > 0 ? out.down : out.up).add(std::abs(p.N), {1, p.at - centre});
-        out.sizes += std::abs(p.N);
-    }
+    for (int i : c.points_by_place.over(box))
+        if (const PointPiece& p = c.loads->points[size_t(i)]; p.N != 0) of(p.at, p.N, false);
     for (int i : c.lines_by_place.over(box)) {
         const LinePiece& l = c.loads->lines[size_t(i)];
         constexpr int parts = 8;
         for (int k = 0; k < parts; ++k) {
             const double t = (k + 0.5) / parts, N = distance(l.from, l.to) / parts * (l.q0 + t * (l.q1 - l.q0));
-            const Point at = l.from + t * (l.to - l.from);
-            if (N == 0 || !is_inside(at)) continue;
-            out.lines.add(N, {1, at - centre});
-            out.sizes += std::abs(N);
+            if (N != 0) of(l.from + t * (l.to - l.from), N, true);
         }
     }
+}
+
+LoadsByPlace::Inside LoadsByPlace::inside(const Polygon& perimeter, size_t load_case, Point centre) const {
+    const Box box = box_of(perimeter);
+    Inside out;
+    each(box, load_case, [&](Point at, double N, bool along_line) {
+        if (!box.overlaps({at, at}) || !contains(perimeter, at)) return;
+        if (along_line)
+            out.lines.add(N, {1, at - centre});
+        else
+            (N > 0 ? out.down : out.up).add(std::abs(N), {1, at - centre});
+        out.sizes += std::abs(N);
+    });
     return out;
 }
 

@@ -1,5 +1,7 @@
 // What acts inside a control perimeter: the ground's pressure as solved, slab loads, and loads that stand there.
 #pragma once
+#include <functional>
+
 #include "core/base/box_bins.h"
 #include "core/fields/fields.h"
 #include "core/perimeter/perimeter.h"
@@ -21,6 +23,8 @@ struct Inside {
         Point moment;
     };
     std::vector<Weight> nodes, elements;  // ∫N_i, area
+    // Part of an element, with moments about `centre`.
+    void add(const Fields& a, int element, const Polygon& part, Point centre);
 };
 // The elements round a convex loaded area, looked up once for perimeters up to `reach` m from it. Moments are about
 // `centre`; of elements only what the half-planes keep.
@@ -28,16 +32,22 @@ class AroundLoaded {
   public:
     AroundLoaded(const Polygon& loaded, double reach, const Fields& a, Point centre,
                  const std::vector<HalfPlane>& kept = {});
-    Inside inside(const Polygon& perimeter, double a_perimeter) const;  // the perimeter `a_perimeter` m round it
+    struct Ring {
+        std::vector<int> whole;  // elements all of which lies in it, but not in the one before
+        Inside joins;            // likewise parts that the half-planes keep of elements
+        Inside cut;              // of others what lies in it
+    };
+    // Convex perimeters one round the other, `distance[i]` m from the loaded area: what lies in one is what joined it
+    // or those before, and what it cuts.
+    std::vector<Ring> rings(const std::vector<Polygon>& perimeters, const std::vector<double>& distance) const;
 
   private:
     struct Near {
         int element;
         Polygon outline;
+        bool whole;
         double nearest, furthest;  // no point of it is nearer or further from the loaded area, m
-        Inside whole;              // only where some perimeter within reach takes it whole
     };
-    void add(const Polygon& part, int element, Inside& to) const;
     const Fields& a_;
     Point centre_;
     std::vector<Near> near_;
@@ -47,6 +57,9 @@ class AroundLoaded {
 class LoadsByPlace {
   public:
     explicit LoadsByPlace(const Fields& a);
+    // each(at, kN down, along a line) of what one case has over a box at points and, in eight parts a piece, along
+    // lines.
+    void each(const Box& box, size_t load_case, const std::function<void(Point, double, bool)>& of) const;
     // Loads of one case within a perimeter, about `centre`: at points down and up apart (both positive there), along
     // lines together, positive down; and the sum of all their sizes, kN.
     struct Inside {

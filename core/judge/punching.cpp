@@ -93,13 +93,13 @@ class Round {
         out.V = from.F;
         if (from.F <= 1e-9) return out;
         const auto& others = is_upward() ? inside_.up : inside_.down;
-        const ForceAt at_once = item_.columns.empty() ? inside_.at(others, k, 0) : ForceAt{};  // is in V already
+        const ForceAt at_once = item_.columns.empty() ? others.within(0, k) : ForceAt{};  // is in V already
         auto acts = [&](const Perimeter& at) {
             // Beyond links what adds to a pull is what acts near it: further off it belongs to other columns.
             const double a = is_upward() ? std::min(at.a, inner_) : at.a;
-            ForceAt more = inside_.at(inside_.ground, k, a);  // all that adds to the force there
+            ForceAt more = inside_.of_ground(a, k);  // all that adds to the force there
             if (!is_upward()) more = {-more.F, -1.0 * more.moment};
-            more.add(1, inside_.at(others, k, a)).add(-1, at_once);
+            more.add(1, others.within(a, k)).add(-1, at_once);
             // Inside an open perimeter what acts bends the slab towards the rim; the column's own moment is what
             // counts.
             if (opens_) more.moment = {};
@@ -245,7 +245,7 @@ class Round {
     }
     // What comes down (or pulls up) through the loaded area, and its moment about the area's centre.
     ForceAt force(const CombinationAnswer& c, size_t k) const {
-        if (item_.columns.empty()) return inside_.at(is_upward() ? inside_.up : inside_.down, k, 0);
+        if (item_.columns.empty()) return (is_upward() ? inside_.up : inside_.down).within(0, k);
         ForceAt sum;
         const double sense = is_upward() ? -1 : 1;
         for (int column : item_.columns) {

@@ -6,9 +6,13 @@
 
 namespace mossbed {
 
-ForceAt PressedInside::at(const std::vector<Curve>& of, size_t combination, double a) const {
-    if (of.empty()) return {};
-    const Curve& r = of[combination];
+ForceAt Standing::within(double a, size_t combination) const {
+    const auto beyond = std::upper_bound(from.begin(), from.end(), a + 1e-9);
+    return beyond == from.begin() ? ForceAt{} : held[size_t(beyond - from.begin()) - 1][combination];
+}
+
+ForceAt PressedInside::of_ground(double a, size_t combination) const {
+    const Curve& r = ground[combination];
     const double t = std::clamp(a / reach * rings, 0.0, double(rings));
     const size_t i = size_t(std::min(rings - 1, int(t)));
     const double u = t - double(i);
@@ -40,6 +44,17 @@ class Integrator {
         std::vector<Box> places;
         for (const Column& c : f.model->columns) places.push_back({c.at, c.at});
         columns_by_place_ = BoxBins(std::move(places));
+        for (const CombinationAnswer& c : f.combinations) {
+            factors_.emplace_back();
+            for (const CaseTotal& k : f.cases) factors_.back().push_back(factor_in(c, k.id));
+        }
+        whole_.resize(f.mesh.elements.size());
+        tbb::parallel_for(size_t(0), whole_.size(), [&](size_t e) {
+            Inside all;
+            all.add(f, int(e), f.mesh.polygon(int(e)), corner_of(int(e)));
+            for (size_t c = 0; c < f.combinations.size(); ++c)
+                whole_[e].push_back(f.combinations[c].has_field() ? ground(all, c) : ForceAt{});
+        });
     }
 
     PressedInside round(const PunchedRegion& r) const {
@@ -48,18 +63,31 @@ class Integrator {
         p.ground.resize(f_.combinations.size());
         const Polygon swept = swept_to_rims(r.area, r.course);
         const AroundLoaded around(swept, r.reach, f_, r.area.centre, r.area.kept);
+        std::vector<Polygon> perimeters;
+        std::vector<double> distances;
         for (int i = 0; i <= PressedInside::rings; ++i) {
-            const double a = r.reach * i / PressedInside::rings;
-            const Polygon ring = kept_part(i == 0 ? swept : spread_out(swept, a), r.area.kept);
-            const Inside inside = around.inside(ring, a);
-            for (size_t c = 0; c < f_.combinations.size(); ++c)
-                if (f_.combinations[c].has_field()) p.ground[c][size_t(i)] = ground(inside, c);
-            add_others(r, ring, size_t(i), p);
+            distances.push_back(r.reach * i / PressedInside::rings);
+            perimeters.push_back(kept_part(i == 0 ? swept : spread_out(swept, distances.back()), r.area.kept));
         }
+        const std::vector<AroundLoaded::Ring> rings = around.rings(perimeters, distances);
+        for (size_t c = 0; c < f_.combinations.size(); ++c) {
+            if (!f_.combinations[c].has_field()) continue;
+            ForceAt joined;
+            for (size_t i = 0; i < rings.size(); ++i) {
+                for (int e : rings[i].whole) {
+                    const ForceAt& of = whole_[size_t(e)][c];
+                    joined.add(1, {of.F, of.moment + of.F * (corner_of(e) - r.area.centre)});
+                }
+                joined.add(1, ground(rings[i].joins, c));
+                p.ground[c][i] = ForceAt(joined).add(1, ground(rings[i].cut, c));
+            }
+        }
+        stand_round(r, swept, p);
         return p;
     }
 
   private:
+    Point corner_of(int element) const { return f_.mesh.nodes[size_t(f_.mesh.elements[size_t(element)][0])]; }
     ForceAt ground(const Inside& inside, size_t combination) const {
         const CombinationAnswer& c = f_.combinations[combination];
         ForceAt up;
@@ -67,42 +95,65 @@ class Integrator {
         for (const auto& [e, area, moment] : inside.elements) up.add(-loads_[combination][size_t(e)], {area, moment});
         return up;
     }
-    // What else stands inside: in each combination what presses and what pulls, each of them in full.
-    void add_others(const PunchedRegion& r, const Polygon& ring, size_t i, PressedInside& p) const {
-        auto put = [&](size_t c, double N, ForceAt one) {  // N times `one`, whose force is one kN or nothing
-            if (N == 0 || !f_.combinations[c].has_field()) return;
-            auto& to = N > 0 ? p.down : p.up;
-            if (to.empty()) to.resize(f_.combinations.size());
-            to[c][i].add(std::abs(N), one);
+    // All else that stands within reach: in each combination what presses and what pulls, each of them in full; what
+    // acts along lines together.
+    void stand_round(const PunchedRegion& r, const Polygon& swept, PressedInside& p) const {
+        const size_t n = f_.combinations.size();
+        struct Thing {
+            double from;
+            Point arm;
+            bool along_line;
+            std::vector<double> N;  // kN down, per combination
         };
-        std::vector<ForceAt> lines(f_.combinations.size());  // with what walls hand on: one force a combination
-        for (size_t k = 0; k < f_.case_loads.size(); ++k) {
-            const LoadsByPlace::Inside in = others_.inside(ring, k, r.area.centre);
-            if (in.sizes == 0) continue;
-            for (size_t c = 0; c < f_.combinations.size(); ++c) {
-                const double f = factor_in(f_.combinations[c], f_.cases[k].id);
-                lines[c].add(f, in.lines);
-                if (in.down.F != 0) put(c, f * in.down.F, {1, 1 / in.down.F * in.down.moment});
-                if (in.up.F != 0) put(c, -f * in.up.F, {1, 1 / in.up.F * in.up.moment});
-            }
-        }
-        const Box box = box_of(ring);
-        for (int k : columns_by_place_.over(box)) {
-            const Point at = f_.model->columns[size_t(k)].at;
-            if (std::find(r.own_columns.begin(), r.own_columns.end(), k) != r.own_columns.end() || !contains(ring, at))
-                continue;
-            for (size_t c = 0; c < f_.combinations.size(); ++c) {
-                ColumnForce sum;
-                for (size_t n = 0; n < f_.cases.size(); ++n)
-                    sum.add(factor_in(f_.combinations[c], f_.cases[n].id), columns_[n][size_t(k)]);
-                put(c, sum.N, {1, at - r.area.centre});
-            }
-        }
+        std::vector<Thing> things;
+        auto add = [&](Point at, bool along_line, auto force) {
+            const double from = contains(swept, at) ? 0 : distance_to_rim(swept, at);
+            if (from > r.reach) return;
+            for (const HalfPlane& k : r.area.kept)
+                if (dot(at - k.on_line, k.inward) < 0) return;
+            Thing t{from, at - r.area.centre, along_line, std::vector<double>(n, 0.0)};
+            for (size_t c = 0; c < n; ++c)
+                if (f_.combinations[c].has_field()) t.N[c] = force(c);
+            things.push_back(std::move(t));
+        };
+        const Box box = box_of(swept).grown(r.reach);
+        for (size_t k = 0; k < f_.case_loads.size(); ++k)
+            others_.each(box, k, [&](Point at, double N, bool along_line) {
+                add(at, along_line, [&](size_t c) { return factors_[c][k] * N; });
+            });
+        for (int k : columns_by_place_.over(box))
+            if (std::find(r.own_columns.begin(), r.own_columns.end(), k) == r.own_columns.end())
+                add(f_.model->columns[size_t(k)].at, false, [&](size_t c) {
+                    double N = 0;
+                    for (size_t i = 0; i < f_.cases.size(); ++i) N += factors_[c][i] * columns_[i][size_t(k)].N;
+                    return N;
+                });
         for (const HandedOn& w : walls_)
-            if (box.overlaps({w.at, w.at}) && contains(ring, w.at))
-                for (size_t c = 0; c < w.N.size(); ++c) lines[c].add(w.N[c], {1, w.at - r.area.centre});
-        for (size_t c = 0; c < lines.size(); ++c)
-            if (const double F = lines[c].F; std::abs(F) > 1e-9) put(c, F, {1, 1 / F * lines[c].moment});
+            if (box.overlaps({w.at, w.at})) add(w.at, true, [&](size_t c) { return w.N[c]; });
+        std::stable_sort(things.begin(), things.end(), [](const Thing& a, const Thing& b) { return a.from < b.from; });
+        std::vector<ForceAt> lines(n);
+        std::array<std::vector<ForceAt>, 2> held{lines, lines};
+        std::array<bool, 2> any{};
+        for (size_t i = 0; i < things.size(); ++i) {
+            const Thing& t = things[i];
+            for (size_t c = 0; c < n; ++c)
+                if (t.along_line)
+                    lines[c].add(t.N[c], {1, t.arm});
+                else if (t.N[c] != 0)
+                    held[t.N[c] < 0][c].add(std::abs(t.N[c]), {1, t.arm});
+            if (i + 1 < things.size() && things[i + 1].from < t.from + 1e-9) continue;
+            for (bool up : {false, true}) {
+                std::vector<ForceAt> all = held[up];
+                for (size_t c = 0; c < n; ++c)
+                    if (const double F = up ? -lines[c].F : lines[c].F; F > 1e-9)
+                        all[c].add(up ? -1 : 1, lines[c]);
+                for (const ForceAt& one : all) any[up] |= one.F != 0;
+                Standing& to = up ? p.up : p.down;
+                to.from.push_back(t.from), to.held.push_back(std::move(all));
+            }
+        }
+        if (!any[false]) p.down = {};
+        if (!any[true]) p.up = {};
     }
     const Fields& f_;
     const std::vector<HandedOn>& walls_;
@@ -110,6 +161,8 @@ class Integrator {
     std::vector<std::vector<double>> loads_;  // kPa, per combination and element
     LoadsByPlace others_;
     BoxBins columns_by_place_;
+    std::vector<std::vector<double>> factors_;  // per combination and case
+    std::vector<std::vector<ForceAt>> whole_;  // of each element about its first corner, per combination
 };
 
 }  // namespace

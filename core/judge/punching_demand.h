@@ -11,16 +11,24 @@
 
 namespace mossbed {
 
+// What stands round a loaded area, by the distance from which on a perimeter holds it.
+struct Standing {
+    std::vector<double> from;                // m, ascending
+    std::vector<std::vector<ForceAt>> held;  // kN, positive; with each of them, per combination of the fields
+    bool empty() const { return from.empty(); }
+    ForceAt within(double a, size_t combination) const;
+};
+
 // Inside one family of perimeters, by distance from the loaded area. Moments are about the area's centre.
 struct PressedInside {
-    static constexpr int rings = 20;  // distances at which the inside is integrated
+    static constexpr int rings = 12;  // distances at which the ground's part is integrated
     using Curve = std::array<ForceAt, rings + 1>;
     double reach = 0;           // m, of the last ring
     std::vector<Curve> ground;  // kN up, per combination of the fields: pressure less slab loads
-    std::vector<Curve> down,
-        up;  // what stands there, pressing and pulling apart, both positive; empty where nothing does
-    // Between rings along the parabola through three, which even pressure follows exactly, kept between both.
-    ForceAt at(const std::vector<Curve>& of, size_t combination, double a) const;
+    Standing down, up;          // all else, pressing and pulling apart; empty where nothing does
+    // The ground's between rings along the parabola through three, which even pressure follows exactly, kept between
+    // both.
+    ForceAt of_ground(double a, size_t combination) const;
 };
 
 // What is looked at: a convex area, the way its perimeters run, and the columns whose force is not "what else acts".

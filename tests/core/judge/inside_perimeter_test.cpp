@@ -32,26 +32,43 @@ Model strewn() {
 TEST(InsidePerimeter, AreaAndGroundForceOfEveryRingAreThoseOfARaster) {
     const auto a = solve(strewn());
     const Polygon loaded = footprint(a->model->columns[0]);
-    const AroundLoaded around(loaded, 1.2, *a, {4.3, 3.4});
     const CombinationAnswer& c = only(*a);
-    for (double ring : {0.0, 0.13, 0.4, 0.77, 1.2}) {
-        const Polygon perimeter = ring == 0 ? loaded : spread_out(loaded, ring);
-        const Inside inside = around.inside(perimeter, ring);
-        double area = 0, up = 0, raster = 0;
-        for (const auto& [e, part, moment] : inside.elements) area += part;
-        for (const auto& [node, w, moment] : inside.nodes) up += w * c.spring[size_t(node)];
-        EXPECT_NEAR(area, signed_area(perimeter), 1e-9 * area) << ring;
-        const Box b = box_of(perimeter);
-        const double step = 0.01;
-        for (int i = 0; i < int(b.width() / step) + 1; ++i)
-            for (int j = 0; j < int(b.height() / step) + 1; ++j)
-                if (const Point q = b.low + Point{(i + 0.5) * step, (j + 0.5) * step}; contains(perimeter, q)) {
-                    const Finder::Hit h = a->finder.at(q);
-                    for (int k = 0; k < corners(a->mesh.elements[size_t(h.element)]); ++k)
-                        raster += step * step * h.weight[size_t(k)] *
-                                  c.spring[size_t(a->mesh.elements[size_t(h.element)][size_t(k)])];
-                }
-        EXPECT_NEAR(up, raster, 0.01 * up) << ring;
+    const HalfPlane right_of{{4.1, 0}, {1, 0.3}};
+    for (const std::vector<HalfPlane>& kept : {std::vector<HalfPlane>{}, std::vector<HalfPlane>{right_of}}) {
+        const AroundLoaded around(loaded, 1.2, *a, {4.3, 3.4}, kept);
+        const std::vector<double> distances{0.0, 0.13, 0.4, 0.77, 1.2};
+        std::vector<Polygon> perimeters;
+        for (double d : distances) perimeters.push_back(kept_part(d == 0 ? loaded : spread_out(loaded, d), kept));
+        const auto rings = around.rings(perimeters, distances);
+        double joined = 0, joined_up = 0;
+        auto add = [&](const Inside& inside, double& area, double& up) {
+            for (const auto& [e, part, moment] : inside.elements) area += part;
+            for (const auto& [node, w, moment] : inside.nodes) up += w * c.spring[size_t(node)];
+        };
+        for (size_t i = 0; i < rings.size(); ++i) {
+            for (int e : rings[i].whole) {
+                Inside all;
+                all.add(*a, e, a->mesh.polygon(e), {});
+                add(all, joined, joined_up);
+            }
+            add(rings[i].joins, joined, joined_up);
+            double area = joined, up = joined_up, raster = 0;
+            add(rings[i].cut, area, up);
+            EXPECT_NEAR(area, signed_area(perimeters[i]), 1e-9 * area) << distances[i];
+            const Box b = box_of(perimeters[i]);
+            const double step = 0.01;
+            for (int x = 0; x < int(b.width() / step) + 1; ++x)
+                for (int y = 0; y < int(b.height() / step) + 1; ++y)
+                    if (const Point q = b.low + Point{(x + 0.5) * step, (y + 0.5) * step}; contains(perimeters[i], q)) {
+                        const Finder::Hit h = a->finder.at(q);
+                        for (int k = 0; k < corners(a->mesh.elements[size_t(h.element)]); ++k)
+                            raster += step * step * h.weight[size_t(k)] *
+                                      c.spring[size_t(a->mesh.elements[size_t(h.element)][size_t(k)])];
+                    }
+            EXPECT_NEAR(up, raster, 0.015 * up) << distances[i];
+        }
+        EXPECT_FALSE(rings.back().whole.empty());
+        EXPECT_EQ(kept.empty(), rings.back().joins.elements.empty());
     }
 }
 
@@ -63,15 +80,49 @@ TEST(InsidePerimeter, BetweenRingsEvenPressureIsFollowedExactlyAndAStepIsNotOver
     for (int i = 0; i <= PressedInside::rings; ++i) {
         const double a = p.reach * i / PressedInside::rings;
         p.ground[0][size_t(i)].F = 150 * area(a);
-        p.ground[1][size_t(i)].F = a < 0.7 ? 20 : -480;  // a load that stands 0.7 m away
+        p.ground[1][size_t(i)].F = a < 0.7 ? 20 : -480;  // a slab load that begins 0.7 m away
     }
     for (double a = 0; a <= 1.4; a += 0.011) {
-        EXPECT_NEAR(p.at(p.ground, 0, a).F, 150 * area(a), 1e-9) << a;
-        EXPECT_LE(p.at(p.ground, 1, a).F, 20 + 1e-12) << a;
-        EXPECT_GE(p.at(p.ground, 1, a).F, -480 - 1e-12) << a;
+        EXPECT_NEAR(p.of_ground(a, 0).F, 150 * area(a), 1e-9) << a;
+        EXPECT_LE(p.of_ground(a, 1).F, 20 + 1e-12) << a;
+        EXPECT_GE(p.of_ground(a, 1).F, -480 - 1e-12) << a;
     }
-    EXPECT_NEAR(p.at(p.ground, 1, 0.5).F, 20, 1e-12);
-    EXPECT_NEAR(p.at(p.ground, 1, 0.9).F, -480, 1e-12);
+    EXPECT_NEAR(p.of_ground(0.5, 1).F, 20, 1e-12);
+    EXPECT_NEAR(p.of_ground(0.9, 1).F, -480, 1e-12);
+}
+
+// What stands there counts from where it stands on, however far apart the ground's rings are; what acts along lines
+// together, what presses and what pulls at points apart.
+TEST(InsidePerimeter, WhatStandsThereCountsFromWhereItStands) {
+    Model m = raft(box(0, 0, 9, 7), 0.5, 9000);
+    m.columns = {column("C1", 4, 3, 0.4), column("C2", 5.2, 3, 0.4)};
+    load(m, {ColumnLoad{"C1", 700, 0, 0, 0, 0}, {}});
+    load(m, {ColumnLoad{"C2", -50, 0, 0, 0, 0}, {}});
+    load(m, {PointLoad{{4, 3.83}, 60, 0, 0}, {}});
+    load(m, {PointLoad{{3.3, 3}, 90, 0, 0}, {}});
+    const auto a = solve(m);
+    PunchedRegion r;
+    r.area.outline = box(3.8, 2.8, 4.2, 3.2), r.area.centre = {4, 3}, r.area.c1 = r.area.c2 = 0.4;
+    r.reach = 1.5, r.own_columns = {0};
+    PunchedRegion kept = r;
+    kept.area.kept = {{{3.7, 0}, {1, 0}}};
+    const std::vector<HandedOn> walls{{{4, 2.6}, {25}}};
+    const auto demand = find_punching_demand(*a, {r, kept}, walls, column_forces(m), nullptr);
+    const PressedInside& in = demand->inside[0];
+    auto down = [&](double at) { return in.down.within(at, 0).F; };
+    EXPECT_EQ(down(0), 0);
+    EXPECT_NEAR(down(0.19), 0, 1e-12);
+    EXPECT_NEAR(down(0.2), 25, 1e-12);  // what a wall hands on
+    EXPECT_NEAR(down(0.499), 25, 1e-12);
+    EXPECT_NEAR(down(0.501), 25 + 90, 1e-12);
+    EXPECT_NEAR(down(0.629), 25 + 90, 1e-12);
+    EXPECT_NEAR(down(0.631), 25 + 90 + 60, 1e-12);
+    EXPECT_NEAR(in.down.within(1.5, 0).moment.x, -90 * 0.7, 1e-9);
+    EXPECT_NEAR(in.down.within(1.5, 0).moment.y, -25 * 0.4 + 60 * 0.83, 1e-9);
+    EXPECT_EQ(in.up.within(0.9, 0).F, 0);
+    EXPECT_NEAR(in.up.within(1.01, 0).F, 50, 1e-12);  // the other column pulls, 1 m from the face
+    EXPECT_NEAR(in.up.within(1.01, 0).moment.x, 50 * 1.2, 1e-9);
+    EXPECT_NEAR(demand->inside[1].down.within(1.5, 0).F, 25 + 60, 1e-12);  // what lies beyond a rim does not count
 }
 
 TEST(InsidePerimeter, LoadsFoundByPlaceAreThoseFoundByLookingAtAll) {
