@@ -19,26 +19,36 @@ namespace {
 using Vector = Eigen::VectorXd;
 using Matrix = Eigen::MatrixXd;
 
-// For each patch those near by, itself first.
+// For each patch those near by, itself first, and the flexibility among them: gathered once, since it lies far apart.
 struct Neighbours {
     static constexpr double reach = 2.3;  // of the larger patch's size
-    const Flexibility& c;
     std::vector<int> start{0}, patch;
-    Neighbours(const ContactPatches& p, const Flexibility& flexibility) : c(flexibility) {
+    std::vector<long> block{0};  // where a patch's part of `among` begins
+    std::vector<float> among;    // by rows up to the diagonal, the patch itself last
+    Neighbours(const ContactPatches& p, const Flexibility& c) {
         PointBins bins(reach * std::sqrt(*std::max_element(p.size2.begin(), p.size2.end())));
         for (int i = 0; i < p.count(); ++i) bins.add(i, p.centre[size_t(i)]);
         for (int i = 0; i < p.count(); ++i) {
-            patch.push_back(i);
             bins.any_near(p.centre[size_t(i)], [&](int j) {
                 const Point d = p.centre[size_t(i)] - p.centre[size_t(j)];
                 if (j != i && dot(d, d) < reach * reach * std::max(p.size2[size_t(i)], p.size2[size_t(j)]))
                     patch.push_back(j);
                 return false;
             });
+            patch.push_back(i);
             start.push_back(int(patch.size()));
+            block.push_back(block.back() + long(size(i)) * (size(i) + 1) / 2);
         }
+        among.resize(size_t(block.back()));
+        tbb::parallel_for(0, p.count(), [&](int i) {
+            float* to = among.data() + block[size_t(i)];
+            for (int k = 0; k < size(i); ++k)
+                for (int l = 0; l <= k; ++l) *to++ = c.first(of(i)[k], of(i)[l]);
+        });
     }
     int count() const { return int(start.size()) - 1; }
+    int size(int i) const { return start[size_t(i) + 1] - start[size_t(i)]; }
+    const int* of(int i) const { return patch.data() + start[size_t(i)]; }
 };
 
 // An approximate inverse of the flexibility among the patches that count: row by row the inverse of what is near by
@@ -54,13 +64,12 @@ class NearInverse {
         for (size_t i = 0; i < counts.size(); ++i) changed[i] = counts[i] != counts_[i];
         counts_ = counts;
         for (int i = 0; i < of_.count(); ++i)
-            if (std::any_of(of_.patch.data() + of_.start[size_t(i)], of_.patch.data() + of_.start[size_t(i) + 1],
-                            [&](int j) { return changed[size_t(j)] != 0; }))
+            if (std::any_of(of_.of(i), of_.of(i) + of_.size(i), [&](int j) { return changed[size_t(j)] != 0; }))
                 make_row(i);
     }
     Vector times(const Vector& w) const {
         Vector out(w.size());
-        for (long i = 0; i < w.size(); ++i) {
+        for (int i = 0; i < of_.count(); ++i) {
             double sum = 0;
             for (int k = of_.start[size_t(i)]; k < of_.start[size_t(i) + 1]; ++k)
                 sum += double(value_[size_t(k)]) * w[of_.patch[size_t(k)]];
@@ -70,27 +79,35 @@ class NearInverse {
     }
 
   private:
+    // The last row of (L Lᵀ)⁻¹ is L⁻ᵀ e / l, e the last unit vector and l the last of the diagonal.
     void make_row(int i) {
-        const int from = of_.start[size_t(i)], to = of_.start[size_t(i) + 1];
-        std::fill(value_.begin() + from, value_.begin() + to, 0.0f);
+        float* const row = value_.data() + of_.start[size_t(i)];
+        const int n = of_.size(i);
+        std::fill(row, row + n, 0.0f);
         if (!counts_[size_t(i)]) return;
         std::vector<int> at;  // places in the row
-        for (int k = from; k < to; ++k)
-            if (counts_[size_t(of_.patch[size_t(k)])]) at.push_back(k);
-        const long m = long(at.size());
-        Eigen::MatrixXf near(m, m);
-        for (long k = 0; k < m; ++k)
-            for (long l = 0; l <= k; ++l)
-                near(k, l) = of_.c.first(of_.patch[size_t(at[size_t(k)])], of_.patch[size_t(at[size_t(l)])]);
-        const float own = near(0, 0);
-        Eigen::LLT<Eigen::Ref<Eigen::MatrixXf>> factor(near);
-        if (factor.info() != Eigen::Success) {
-            value_[size_t(from)] = 1 / own;
-            return;
+        for (int k = 0; k < n; ++k)
+            if (counts_[size_t(of_.of(i)[k])]) at.push_back(k);
+        const int m = int(at.size());
+        const float* const all = of_.among.data() + of_.block[size_t(i)];
+        Eigen::MatrixXf L(m, m);  // its lower part
+        for (int k = 0; k < m; ++k) {
+            const float* from = all + long(at[size_t(k)]) * (at[size_t(k)] + 1) / 2;
+            for (int l = 0; l <= k; ++l) L(k, l) = from[at[size_t(l)]];
         }
-        Eigen::VectorXf row = Eigen::VectorXf::Unit(m, 0);
-        factor.solveInPlace(row);
-        for (long k = 0; k < m; ++k) value_[size_t(at[size_t(k)])] = row[k];
+        const float own = L(m - 1, m - 1);
+        for (int j = 0; j < m; ++j) {
+            if (!(L(j, j) > 0)) {  // what is left over is not definite
+                row[n - 1] = 1 / own;
+                return;
+            }
+            const float l = std::sqrt(L(j, j));
+            L.col(j).tail(m - j) /= l;
+            for (int k = j + 1; k < m; ++k) L.col(k).tail(m - k) -= L(k, j) * L.col(j).tail(m - k);
+        }
+        Eigen::VectorXf x = Eigen::VectorXf::Unit(m, m - 1) / L(m - 1, m - 1);
+        for (int j = m; j-- > 0;) x[j] = (x[j] - L.col(j).tail(m - 1 - j).dot(x.tail(m - 1 - j))) / L(j, j);
+        for (int k = 0; k < m; ++k) row[at[size_t(k)]] = x[k];
     }
 
     const Neighbours& of_;
@@ -292,7 +309,8 @@ class Walker {
             return begin_look();
         }
         last_merit_ = merit;
-        settled_ = !changed && !relooked_ && !started_;
+        moved_ = changed || relooked_ || started_;
+        settled_ = !moved_;
         started_ = false;
         start_krylov();
     }
@@ -308,8 +326,10 @@ class Walker {
         if (c_.has_relief() && again != again_) settled_ = false;  // which loading is a reloading still changes
         again_ = std::move(again);
         const double norm = e_.norm();
-        // The closer, the better the last step came out (Eisenstat and Walker 1996, choice 2).
-        const double forcing = std::clamp(0.9 * (norm / norm_before_) * (norm / norm_before_), 0.02, 0.2);
+        // The closer, the better the last step came out (Eisenstat and Walker 1996, choice 2); not closer than what the
+        // next patch that lifts or yields brings back anyway.
+        const double better = norm / norm_before_,
+                     forcing = moved_ ? 0.35 : std::clamp(0.9 * better * better, 0.02, 0.2);
         norm_before_ = norm;
         const double wanted = std::max(goal_, part_of_the_way_ ? wanted_part() * off_there_ : 0);
         step_goal_ =
@@ -418,6 +438,7 @@ class Walker {
     // them, the ground's settlement, what the factor's springs are to forget, the plate's settlement.
     Vector r_, spare_, product_, s_, t_, Bx_;
     bool known_ = false, at_all_ = true;
+    bool moved_ = false;  // other patches lift or yield than before the last step
     std::vector<Touch> touch_, touch_before_;
     std::vector<char> again_;
     std::vector<Vector> basis_, directions_, products_, plates_;  // of a step
@@ -485,8 +506,8 @@ class CoupledSolver {
                 if (!walkers_[k].done()) going.push_back(k);
             if (going.empty()) return;
             // first those that want the plate to the last digit
-            const auto steps = std::stable_partition(going.begin(), going.end(),
-                                                     [&](size_t k) { return walkers_[k].looks_at_all(); });
+            const auto steps =
+                std::stable_partition(going.begin(), going.end(), [&](size_t k) { return walkers_[k].looks_at_all(); });
             const long looking = steps - going.begin();
             progress_.report(1 - double(going.size()) / double(walkers_.size()), "contact");
             const long m = long(going.size());
