@@ -145,8 +145,7 @@ class Integrator {
             for (bool up : {false, true}) {
                 std::vector<ForceAt> all = held[up];
                 for (size_t c = 0; c < n; ++c)
-                    if (const double F = up ? -lines[c].F : lines[c].F; F > 1e-9)
-                        all[c].add(up ? -1 : 1, lines[c]);
+                    if (const double F = up ? -lines[c].F : lines[c].F; F > 1e-9) all[c].add(up ? -1 : 1, lines[c]);
                 for (const ForceAt& one : all) any[up] |= one.F != 0;
                 Standing& to = up ? p.up : p.down;
                 to.from.push_back(t.from), to.held.push_back(std::move(all));
@@ -162,7 +161,7 @@ class Integrator {
     LoadsByPlace others_;
     BoxBins columns_by_place_;
     std::vector<std::vector<double>> factors_;  // per combination and case
-    std::vector<std::vector<ForceAt>> whole_;  // of each element about its first corner, per combination
+    std::vector<std::vector<ForceAt>> whole_;   // of each element about its first corner, per combination
 };
 
 }  // namespace

@@ -2,13 +2,13 @@
 
 #include <cholmod.h>
 #include <tbb/enumerable_thread_specific.h>
-#include <tbb/parallel_for.h>
 
 #include <algorithm>
 #include <stdexcept>
 #include <utility>
 
 #include "core/base/one_thread.h"
+#include "core/base/whole_loop.h"
 #include "core/mesh/unknowns.h"
 #include "core/plate/supernodes.h"
 
@@ -95,7 +95,7 @@ struct Factor::Parts {
 
     void solve(Eigen::Ref<Eigen::MatrixXd> b) {
         const long rows = b.rows(), columns = b.cols();
-        tbb::parallel_for(long(0), (columns + block_width - 1) / block_width, [&](long k) {
+        for_each_whole(0, (columns + block_width - 1) / block_width, [&](long k) {
             hold_algebra_to_one_thread();
             const long from = k * block_width, n = std::min(block_width, columns - from);
             Workspace& w = work.local();
@@ -150,9 +150,8 @@ template <class Real>
 void solve_wide(const cholmod_factor& f, const Branches& branches, const Real* value, Eigen::Ref<Eigen::MatrixXd> b) {
     const Supernodes<Real> l = supernodes_of(f, value);
     const auto* order = static_cast<const int*>(f.Perm);
-    const long rows = b.rows(), columns = b.cols(),
-               width = side_by_side<Real>[columns > 2 * side_by_side<Real>[0]];
-    tbb::parallel_for(long(0), (columns + width - 1) / width, [&](long k) {
+    const long rows = b.rows(), columns = b.cols(), width = side_by_side<Real>[columns > 2 * side_by_side<Real>[0]];
+    for_each_whole(0, (columns + width - 1) / width, [&](long k) {
         const long from = k * width, n = std::min(width, columns - from);
         std::vector<Real> x(size_t(rows * width), Real(0));
         for (long c = 0; c < n; ++c)

@@ -1,8 +1,8 @@
 #include "core/plate/supernodes.h"
 
-#include <tbb/parallel_for.h>
-
 #include <algorithm>
+
+#include "core/base/whole_loop.h"
 
 #if defined(__x86_64__) && defined(__GNUC__)
 #include <immintrin.h>
@@ -191,7 +191,8 @@ void solve_columns(const Supernodes<Real>& l, const Branches& branches, Real* x)
     Supernodes<Real> within = l;
     within.row = branches.row.data();
     std::vector<std::vector<Real>> place(branches.branch.size());
-    tbb::parallel_for(size_t(0), place.size(), [&](size_t k) {
+    for_each_whole(0, long(place.size()), [&](long i) {
+        const size_t k = size_t(i);
         const Branches::Range of = branches.branch[k];
         place[k].assign(size_t((row(of.to) - row(of.from) + branches.trunk_rows) * W), Real(0));
         copy(of, x, place[k].data());
@@ -206,9 +207,9 @@ void solve_columns(const Supernodes<Real>& l, const Branches& branches, Real* x)
     for (const Branches::Range& t : branches.trunk) go_up<Real, V>(l, t, 0, x);
     std::vector<Real> below(size_t(l.most_rows * W));
     for (size_t k = branches.trunk.size(); k-- > 0;) go_down<Real, V>(l, branches.trunk[k], below.data(), x);
-    tbb::parallel_for(size_t(0), place.size(), [&](size_t k) {
+    for_each_whole(0, long(place.size()), [&](long k) {
         std::vector<Real> own(size_t(l.most_rows * W));
-        go_down<Real, V>(l, branches.branch[k], own.data(), x);
+        go_down<Real, V>(l, branches.branch[size_t(k)], own.data(), x);
     });
 }
 
@@ -251,9 +252,8 @@ Branches branches_of(const Supernodes<Real>& l) {
     std::vector<int> roots = children[size_t(l.count)];
     std::vector<char> in_trunk(size_t(l.count), 0);
     while (!roots.empty() && roots.size() < most) {
-        const auto dearest = std::max_element(roots.begin(), roots.end(), [&](int a, int b) {
-            return work[size_t(a)] < work[size_t(b)];
-        });
+        const auto dearest = std::max_element(roots.begin(), roots.end(),
+                                              [&](int a, int b) { return work[size_t(a)] < work[size_t(b)]; });
         const int s = *dearest;
         if (work[size_t(s)] < 0.1 * work[size_t(l.count)] || children[size_t(s)].empty()) break;
         in_trunk[size_t(s)] = 1;

@@ -107,9 +107,8 @@ TEST(Bearing, MovingMeansAreThoseOfEverySquareAndShareLookedAt) {
     std::vector<std::pair<double, double>> squares;
     double widest = 0, most = 0;
     for (Point p : a.mesh.nodes) {
-        squares.push_back(mean([&](Point q) {
-            return std::abs(q.x - p.x) <= side / 2 && std::abs(q.y - p.y) <= side / 2;
-        }));
+        squares.push_back(
+            mean([&](Point q) { return std::abs(q.x - p.x) <= side / 2 && std::abs(q.y - p.y) <= side / 2; }));
         widest = std::max(widest, squares.back().second);
     }
     for (auto [F, A] : squares)

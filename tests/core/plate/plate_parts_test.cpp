@@ -1,4 +1,6 @@
 // Element matrices, the sparse factor, moments at nodes: properties that hold whatever the shape.
+#include <tbb/parallel_for.h>
+
 #include <numbers>
 #include <random>
 
@@ -112,6 +114,26 @@ TEST(Factor, InSinglePrecisionIsNearAndOnlyOnceItIsKept) {
     Eigen::MatrixXd now = b;
     s.factor.solve_in_single(now);
     EXPECT_LT((2 * now - x).cwiseAbs().maxCoeff(), 1e-9 * x.cwiseAbs().maxCoeff());
+}
+
+// A stop cancels the loops that others are in: a solution that was begun is still one.
+TEST(Factor, SolvesToTheEndInWorkThatIsBeingStopped) {
+    testing::System s(raft({{0, 0}, {7, 1}, {6, 6}, {1, 5}}, 0.4, 2e4));
+    s.factor.keep_single();
+    const Eigen::MatrixXd b = Eigen::MatrixXd::Random(s.full.size(), 11);
+    Eigen::MatrixXd x = b, stopped = b, single = b;
+    s.factor.solve_in_place(x);
+    tbb::task_group_context group;
+    tbb::parallel_for(
+        0, 1,
+        [&](int) {
+            group.cancel_group_execution();
+            s.factor.solve_in_place(stopped);
+            s.factor.solve_in_single(single);
+        },
+        tbb::auto_partitioner(), group);
+    EXPECT_EQ(stopped, x);
+    EXPECT_LT((single - x).norm(), 1e-4 * x.norm());
 }
 
 // L as CHOLMOD would store it, made up supernode by supernode.
