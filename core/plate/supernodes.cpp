@@ -182,27 +182,24 @@ WIDE void go_down(const Supernodes<Real>& l, Branches::Range range, Real* below,
 template <class Real, int V>
 void solve_columns(const Supernodes<Real>& l, const Branches& branches, Real* x) {
     constexpr long W = Columns<Real, V>::width;
-    auto row = [&](int supernode) { return long(l.first[supernode]); };
-    auto copy = [&](const Branches::Range& of, const Real* from, Real* to) {
-        std::copy(from + row(of.from) * W, from + row(of.to) * W, to);
-        return (row(of.to) - row(of.from)) * W;
-    };
+    auto begin = [&](const Branches::Range& r) { return l.first[r.from] * W; };  // of its rows in x
+    auto end = [&](const Branches::Range& r) { return l.first[r.to] * W; };
     // A branch works in a place of its own: its rows, then what it takes from those of the trunk.
     Supernodes<Real> within = l;
     within.row = branches.row.data();
     std::vector<std::vector<Real>> place(branches.branch.size());
-    for_each_whole(0, long(place.size()), [&](long i) {
-        const size_t k = size_t(i);
-        const Branches::Range of = branches.branch[k];
-        place[k].assign(size_t((row(of.to) - row(of.from) + branches.trunk_rows) * W), Real(0));
-        copy(of, x, place[k].data());
-        go_up<Real, V>(within, of, row(of.from), place[k].data());
-        std::copy_n(place[k].data(), (row(of.to) - row(of.from)) * W, x + row(of.from) * W);
+    for_each_whole(0, long(place.size()), [&](long k) {
+        const Branches::Range of = branches.branch[size_t(k)];
+        std::vector<Real>& own = place[size_t(k)];
+        own.assign(size_t(end(of) - begin(of) + branches.trunk_rows * W), Real(0));
+        std::copy(x + begin(of), x + end(of), own.begin());
+        go_up<Real, V>(within, of, l.first[of.from], own.data());
+        std::copy_n(own.begin(), end(of) - begin(of), x + begin(of));
     });
     for (size_t k = 0; k < place.size(); ++k) {
-        const Real* taken = place[k].data() + (row(branches.branch[k].to) - row(branches.branch[k].from)) * W;
+        const Real* taken = place[k].data() + (end(branches.branch[k]) - begin(branches.branch[k]));
         for (const Branches::Range& t : branches.trunk)
-            for (long i = row(t.from) * W; i < row(t.to) * W; ++i) x[i] += *taken++;
+            for (long i = begin(t); i < end(t); ++i) x[i] += *taken++;
     }
     for (const Branches::Range& t : branches.trunk) go_up<Real, V>(l, t, 0, x);
     std::vector<Real> below(size_t(l.most_rows * W));

@@ -15,8 +15,8 @@ struct Supernodes {
     const Real* value = nullptr;
 };
 
-// Which supernodes hang on none but those after them of the same range: branches of the elimination tree, worked on at
-// the same time whatever the cores, and the trunk that joins them.
+// Branches of the elimination tree, ranges of supernodes of which none meets another branch, so that they are worked on
+// at the same time; and the trunk that joins them. Cut the same way whatever the cores.
 struct Branches {
     struct Range {
         int from = 0, to = 0;  // supernodes
