@@ -242,9 +242,8 @@ class Walker {
             if (touch_[size_t(i)] == Touch::contact) t_[i] = D_[i] * s_[i];
     }
 
-    // Of what is off at a new slope of the ground, left when the next is asked for: far off the slope is not worth
-    // more.
-    double wanted_part() const { return off_there_ > 1000 * goal_ ? 0.3 : 0.05; }
+    // Of what is off at a new slope of the ground, left when the next is asked for: the slope is not worth more.
+    double wanted_part() const { return off_there_ > 1000 * goal_ ? 0.3 : 0.2; }
 
     void begin_look() { looking_ = true, at_all_ = !known_; }
     // At the end, or at what seems to be one.
@@ -332,8 +331,10 @@ class Walker {
                      forcing = moved_ ? 0.35 : std::clamp(0.9 * better * better, 0.02, 0.2);
         norm_before_ = norm;
         const double wanted = std::max(goal_, part_of_the_way_ ? wanted_part() * off_there_ : 0);
+        const bool last = wanted <= goal_;
         step_goal_ =
-            std::max(settled_ ? 0.0 : forcing * norm, std::min(0.1 * norm, 0.3 * wanted * std::sqrt(double(n_))));
+            std::max(settled_ ? 0.0 : forcing * norm,
+                     std::min((last ? 0.1 : 0.35) * norm, (last ? 0.3 : 0.9) * wanted * std::sqrt(double(n_))));
         std::vector<char> counts(size_t(n_), 0);
         for (long i = 0; i < n_; ++i) counts[size_t(i)] = touch_[size_t(i)] == Touch::contact;
         near_.restrict_to(counts);

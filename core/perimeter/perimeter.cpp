@@ -46,10 +46,10 @@ Corner corner_of(const Polygon& p, size_t i) {
     return {b, unit(left_of(last - b)), unit(left_of(b - next))};
 }
 
-// Where the two sides at a corner meet when both have moved outward by a.
-Point prolonged(const Corner& c, double a) {
+// How far the point where the two sides at a corner meet moves when both move outward by one.
+Point prolonged(const Corner& c) {
     const Point sum = c.before + c.after;
-    return c.at + (2 * a / std::max(1e-12, dot(sum, sum))) * sum;
+    return (2 / std::max(1e-12, dot(sum, sum))) * sum;
 }
 
 // The points of two convex outlines, of a polygon and of a segment, that are nearest to each other.
@@ -194,6 +194,17 @@ Perimeters::Perimeters(PunchedArea area, const PerimeterRule& rule, const SlabAr
       course_(std::move(course)),
       swept_(swept_to_rims(area_, course_)),
       thinner_(slab.thinner) {
+    for (size_t i = 0; i < swept_.size(); ++i) {
+        const Corner c = corner_of(swept_, i);
+        if (!rule_.round_corners) {
+            rays_.push_back({c.at, prolonged(c)});
+            continue;
+        }
+        const double t0 = c.start(), turn = c.turn();
+        const int arcs = std::max(1, int(std::ceil(std::abs(turn) / (pi / 60))));
+        for (int k = 0; k <= arcs; ++k)
+            rays_.push_back({c.at, {std::cos(t0 + turn * k / arcs), std::sin(t0 + turn * k / arcs)}});
+    }
     for (const Polygon& o : slab.openings) add_wedge(o, rule.shade_within);
     if (area_.one_column && !area_.round && area_.kept.empty()) {
         const double b = std::min(area_.c1, area_.c2), a = std::max(area_.c1, area_.c2);
@@ -274,19 +285,9 @@ bool Perimeters::closed_form(Perimeter& p) const {
 // The closed line a round the swept area.
 std::vector<Point> Perimeters::line(double a) const {
     std::vector<Point> out;
-    for (size_t i = 0; i < swept_.size(); ++i) {
-        const Corner c = corner_of(swept_, i);
-        if (!rule_.round_corners) {
-            out.push_back(prolonged(c, a));
-            continue;
-        }
-        const double t0 = c.start(), turn = c.turn();
-        const int arcs = a > 0 ? std::max(1, int(std::ceil(std::abs(turn) / (pi / 60)))) : 0;
-        for (int k = 0; k <= arcs; ++k) {
-            const double t = arcs == 0 ? 0 : turn * k / arcs;
-            out.push_back(c.at + a * Point{std::cos(t0 + t), std::sin(t0 + t)});
-        }
-    }
+    out.reserve(rays_.size() + 1);
+    for (const Ray& r : rays_)
+        if (const Point q = r.from + a * r.way; out.empty() || !(q == out.back())) out.push_back(q);
     out.push_back(out.front());
     return out;
 }
@@ -301,7 +302,10 @@ double Perimeters::share_that_counts(Point from, Point to) const {
 
 double Perimeter::first_along(Point axis) const {
     double sum = 0;
-    for (const auto& [at, l] : pieces) sum += std::abs(dot(at - origin, axis)) * l;
+    for (const Piece& l : pieces) {
+        const double a = dot(l.from - origin, axis), b = dot(l.to - origin, axis);
+        sum += l.length * (a * b >= 0 ? std::abs(a + b) / 2 : (a * a + b * b) / (2 * std::abs(a - b)));
+    }
     return sum;
 }
 
@@ -336,7 +340,9 @@ Perimeter Perimeters::at(double a) const {
         if (p.unshaded < 1e-9) p.a = -1;
         if (bg::length(lines) < 1e-9 + (p.shaded ? 0.02 * p.unshaded : 0)) return p;
     }
-    const double longest = std::max(1e-9, double(bg::length(lines)) / 240);
+    // Whole, where nothing changes along a straight piece but by formula.
+    const bool finely = thinner_ || idle1_ > 0 || idle2_ > 0 || course_.outward.size() > 1;
+    const double longest = finely ? std::max(1e-9, double(bg::length(lines)) / 240) : 1e300;
     // how far from the area's inner faces sides towards rims count in the reduced length
     std::array<double, 2> limit{1e300, 1e300};
     for (size_t i = 0; i < course_.outward.size(); ++i) {
@@ -345,6 +351,7 @@ Perimeter Perimeters::at(double a) const {
         limit[i] =
             inner + std::min(rule_.reduced_within, rule_.reduced_share * extent(area_.outline, course_.outward[i]));
     }
+    p.pieces.reserve(all.size() + (finely ? 256 : 8));
     Point sum;
     for (const Line& l : lines)
         for (size_t i = 0; i + 1 < l.size(); ++i) {
@@ -359,7 +366,7 @@ Perimeter Perimeters::at(double a) const {
                 const double share = share_that_counts(from, to), length = share * distance(from, to);
                 p.shortened |= share < 1;
                 if (length == 0) continue;
-                p.pieces.push_back({middle, length});
+                p.pieces.push_back({from, to, length});
                 if (thinner_)
                     if (const auto t = thinner_(middle + area_.centre))
                         p.thin.push_back({length, t->thickness, t->beyond});
@@ -375,9 +382,12 @@ Perimeter Perimeters::at(double a) const {
     const Point middle = (1 / p.length) * sum;
     if (open) p.origin = middle;
     p.centroid = {dot(middle, p.axis1), dot(middle, p.axis2)};
-    for (const auto& [at, l] : p.pieces) {
-        const double x = dot(at, p.axis1) - p.centroid.x, y = dot(at, p.axis2) - p.centroid.y;
-        p.second1 += x * x * l, p.second2 += y * y * l;
+    for (const Perimeter::Piece& l : p.pieces) {
+        auto square = [&](Point axis, double middle) {  // the mean along it
+            const double a = dot(l.from, axis) - middle, b = dot(l.to, axis) - middle;
+            return (a * a + a * b + b * b) / 3;
+        };
+        p.second1 += l.length * square(p.axis1, p.centroid.x), p.second2 += l.length * square(p.axis2, p.centroid.y);
     }
     // The figure shows columns square to the rim, where half of the line counts at least; others are not worse off.
     p.reduced = area_.one_column ? std::max(p.reduced, p.length / 2) : p.length;
@@ -424,7 +434,7 @@ Polygon Perimeters::region(double a) const {
     if (rule_.round_corners)
         out = spread_out(swept_, a);
     else
-        for (size_t i = 0; i < swept_.size(); ++i) out.push_back(prolonged(corner_of(swept_, i), a));
+        for (const Ray& r : rays_) out.push_back(r.from + a * r.way);
     return kept_part(std::move(out), area_.kept);
 }
 

@@ -83,8 +83,12 @@ struct Perimeter {
         double length, thickness, beyond;
     };
     std::vector<Thin> thin;
-    double first_along(Point axis) const;          // ∫|e| dl along another axis through the origin
-    std::vector<std::pair<Point, double>> pieces;  // middle from the area's centre, and length; where no formula serves
+    double first_along(Point axis) const;  // ∫|e| dl along another axis through the origin
+    struct Piece {                         // straight: ends from the area's centre, and what of its length counts
+        Point from, to;
+        double length;
+    };
+    std::vector<Piece> pieces;  // where no formula serves
 };
 
 class Perimeters {
@@ -106,6 +110,9 @@ class Perimeters {
     struct Wedge {  // of directions that an opening shades
         double middle, half;
     };
+    struct Ray {  // along which a point of the closed line moves as the line goes outward
+        Point from, way;
+    };
     void add_wedge(const Polygon& opening, double within);
     bool closed_form(Perimeter& p) const;
     double share_that_counts(Point from, Point to) const;
@@ -114,6 +121,7 @@ class Perimeters {
     PerimeterRule rule_;
     PerimeterCourse course_;
     Polygon swept_;  // the area, swept to the rims at which perimeters end
+    std::vector<Ray> rays_;
     std::vector<Wedge> shade_;
     double idle1_ = 0, idle2_ = 0;  // m along the sides about their middles that do not count
     std::unique_ptr<Kept> kept_;    // where lines count; none where all do
