@@ -187,7 +187,7 @@ class ContactStage {
             };
         }
         const std::vector<ContactState> states = find_contact(
-            {of(), made_.stiffness->matrix, *s.factor, supports_, mesh_.nodes}, going.loads, options, progress_);
+            {of(), made_.stiffness->matrix, *s.factor, supports_, mesh_.nodes}, going.loads, options, within_contact());
         out_->modulus = s.bed.modulus;
         tbb::parallel_for(size_t(0), states.size(),
                           [&](size_t k) { read(out_->combinations[going.index[k]], states[k]); });
@@ -365,9 +365,21 @@ class ContactStage {
                 c.compatibility, c.rounds);
     }
 
+    // What the search tells of itself, which begins anew more than once, as a share of the whole that never falls.
+    Progress within_contact() const {
+        Progress p;
+        p.stop = progress_.stop;
+        if (progress_.tell)
+            p.tell = [this, furthest = 0.0](double share, const char* step) mutable {
+                furthest = std::max(furthest, share);
+                progress_.report(with_yield_ ? 0.5 + 0.1 * furthest : 0.2 + 0.3 * furthest, step);
+            };
+        return p;
+    }
+
     void recover_forces() {
         progress_.end_if_stopped();
-        progress_.report(0.6, "moments");
+        progress_.report(with_yield_ ? 0.6 : 0.5, "moments");
         std::vector<CombinationAnswer*> solved;
         std::vector<const Eigen::VectorXd*> x;
         for (CombinationAnswer& c : out_->combinations)

@@ -86,7 +86,7 @@ void judge_strips(const Fields& f, Judgement& out, const Progress& progress) {
 
 void judge_design(const Fields& f, const Judgement* before, Judgement& out, const Progress& progress) {
     const Model& m = *f.model;
-    progress.report(0.7, "strips");
+    progress.report(0.65, "strips");
     const BaseBars stated = stated_bars(m);
     auto depth = [&](Direction d) { return effective_depth(m, stated, Face::bottom, d, m.slab.thickness) / 1000; };
     const auto code = make_code(m.settings);
@@ -109,7 +109,7 @@ void judge_design(const Fields& f, const Judgement* before, Judgement& out, cons
     append(out.checks, judge_members(f, code.get(), out, progress));
     take_quantities(f, out.steel);
     progress.end_if_stopped();
-    progress.report(0.9, "punching");
+    progress.report(0.75, "punching");
     append(out.checks, judge_punching(f, out.steel, before ? before->punching_demand : nullptr, out, progress));
 }
 

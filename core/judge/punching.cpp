@@ -4,6 +4,7 @@
 #include <fmt/format.h>
 #include <tbb/parallel_for.h>
 
+#include "core/base/counted.h"
 #include "core/base/polygons.h"
 #include "core/codes/worst_perimeter.h"
 #include "core/fields/member_lines.h"
@@ -622,9 +623,11 @@ std::vector<Row> judge_punching(const Fields& a, const BaseBars& bars,
     std::vector<std::unique_ptr<ItemPunching>> judged;
     for (size_t k = 0; k < items.size(); ++k)
         judged.push_back(std::make_unique<ItemPunching>(shared, items[k], first[k]));
+    Counted counted(progress, 0.9, 1, judged.size(), "punching");
     tbb::parallel_for(size_t(0), judged.size(), [&](size_t k) {
         progress.end_if_stopped();
         judged[k]->run();
+        counted.one_more();
     });
     for (auto& j : judged) {
         if (j->answer) out.punching.push_back(std::move(*j->answer));

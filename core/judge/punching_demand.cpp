@@ -2,6 +2,7 @@
 
 #include <tbb/parallel_for.h>
 
+#include "core/base/counted.h"
 #include "core/base/polygons.h"
 
 namespace mossbed {
@@ -179,9 +180,11 @@ std::shared_ptr<const PunchingDemand> find_punching_demand(const Fields& f, std:
     out->regions = std::move(regions);
     out->inside.resize(out->regions.size());
     const Integrator inside(f, walls, columns);
+    Counted counted(progress, 0.75, 0.9, out->regions.size(), "punching");
     tbb::parallel_for(size_t(0), out->regions.size(), [&](size_t k) {
         progress.end_if_stopped();
         out->inside[k] = inside.round(out->regions[k]);
+        counted.one_more();
     });
     return out;
 }

@@ -5,6 +5,8 @@
 #include <gmock/gmock.h>
 #include <tbb/global_control.h>
 
+#include <map>
+#include <mutex>
 #include <numbers>
 #include <random>
 
@@ -492,6 +494,33 @@ TEST(Solve, AStopIsHeededAtEveryReport) {
             EXPECT_THROW(solve(m, {}, nullptr, p), Stopped) << "stop at report " << n;
         }
     }
+}
+
+TEST(Solve, HowFarItIsNeverFalls) {
+    // Coupled, from a coarse mesh, a second time without yield, and punching from many threads: each tells of itself.
+    const Model m = *load_model(SOURCE_DIR "/tests/data/quay.mossbed").model;
+    std::mutex one_at_a_time;
+    std::vector<std::pair<double, std::string>> told;
+    Progress p;
+    p.tell = [&](double share, const char* step) {
+        const std::lock_guard<std::mutex> alone(one_at_a_time);
+        told.emplace_back(share, step);
+    };
+    const auto a = solve(m, {}, nullptr, p);
+    ASSERT_GT(a->punching.size(), 20u);
+    std::map<std::string, int> times;
+    for (size_t k = 0; k < told.size(); ++k) {
+        ++times[told[k].second];
+        EXPECT_LE(told[k].first, 1);
+        if (k > 0) {
+            EXPECT_GE(told[k].first, told[k - 1].first) << told[k - 1].second << ", then " << told[k].second;
+        }
+    }
+    EXPECT_EQ(times["mesh"], 1);
+    EXPECT_GT(times["contact"], 10);
+    EXPECT_EQ(times["moments"], 2);
+    EXPECT_GT(times["punching"], 20);
+    EXPECT_EQ(told.back(), (std::pair<double, std::string>(1, "done")));
 }
 
 // Words of combinations that end otherwise than solved.
