@@ -331,7 +331,7 @@ class Walker {
                      forcing = moved_ ? 0.35 : std::clamp(0.9 * better * better, 0.02, 0.2);
         norm_before_ = norm;
         const double wanted = std::max(goal_, part_of_the_way_ ? wanted_part() * off_there_ : 0);
-        const bool last = wanted <= goal_;
+        const bool last = wanted <= goal_;  // else a new slope follows, and closer would be in vain
         step_goal_ =
             std::max(settled_ ? 0.0 : forcing * norm,
                      std::min((last ? 0.1 : 0.35) * norm, (last ? 0.3 : 0.9) * wanted * std::sqrt(double(n_))));

@@ -351,7 +351,7 @@ Perimeter Perimeters::at(double a) const {
         limit[i] =
             inner + std::min(rule_.reduced_within, rule_.reduced_share * extent(area_.outline, course_.outward[i]));
     }
-    p.pieces.reserve(all.size() + (finely ? 256 : 8));
+    p.pieces.reserve(all.size());
     Point sum;
     for (const Line& l : lines)
         for (size_t i = 0; i + 1 < l.size(); ++i) {
