@@ -244,9 +244,13 @@ std::shared_ptr<const Supported> make_supports(const Model& m, const Stages& mad
                                 made.subsoil->pressure);
     }
     const SparseLower matrix = s->bed.supports.with_springs(made.stiffness->matrix);
-    s->factor.emplace(matrix);
+    const Supported* before = earlier.stages.supported.get();
+    if (before && before->factor && before->factor->has_pattern_of(matrix))
+        s->factor.emplace(before->factor->of_same_pattern());
+    else
+        s->factor.emplace(matrix);
     progress.end_if_stopped();
-    if (!s->factor->factorize(matrix))
+    if (!s->factor->factorize(matrix, progress))
         throw Trouble({"the equations cannot be solved: slab and ground differ too much in stiffness",
                        "the model",
                        "check the units of thickness, E of the concrete and modulus of the ground",

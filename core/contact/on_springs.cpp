@@ -256,7 +256,8 @@ void walk_in_groups(const ContactSystem& system, const std::vector<Walker*>& wal
             std::vector<Walker*> these;
             for (long c : g.columns) these.push_back(walkers[size_t(c)]);
             pressing.stiffness = g.springs;
-            if (!holds(system.supports, g.springs) || !factor.factorize(pressing.with_springs(system.plate))) continue;
+            if (!holds(system.supports, g.springs) || !factor.factorize(pressing.with_springs(system.plate), progress))
+                continue;
             for (size_t i = 0; i < these.size(); ++i) these[i]->begin_at(g.springs, settlement.col(g.columns[i]));
             for (int round = 0; round < good_time && walk_a_round(factor, these, block); ++round)
                 progress.end_if_stopped();
@@ -312,7 +313,7 @@ void settle_directly(const ContactSystem& system, const RigidMotions& motions, c
         Supports active = supports;  // a trace of each spring is left, so that the factor exists and steps stay short
         for (int j = 0; j < supports.count(); ++j)
             if (!supports.is_elastic(j, supports.settlement(j, x))) active.stiffness[size_t(j)] *= trace;
-        if (!factor.factorize(active.with_springs(plate))) break;
+        if (!factor.factorize(active.with_springs(plate), progress)) break;
         const Vector Kx = plate.times(x).col(0), r = out_of_balance_at(x, Kx);
         if (r.cwiseAbs().maxCoeff() <= 1e-11 * f.cwiseAbs().maxCoeff()) break;
         Eigen::MatrixXd d = r;

@@ -4,13 +4,14 @@
 #include <tbb/enumerable_thread_specific.h>
 
 #include <algorithm>
+#include <optional>
 #include <stdexcept>
 #include <utility>
 
 #include "core/base/one_thread.h"
 #include "core/base/whole_loop.h"
 #include "core/mesh/unknowns.h"
-#include "core/plate/supernodes.h"
+#include "core/plate/fronts.h"
 
 namespace mossbed {
 
@@ -18,6 +19,7 @@ namespace {
 
 constexpr long block_width = 8;     // right-hand sides solved together by the library
 constexpr int metis_above = 15000;  // nodes
+constexpr const char* too_many = "the equations are too many for the memory";
 
 struct Workspace {
     cholmod_common common{};
@@ -85,15 +87,69 @@ Groups graph_of_groups(const SparseLower& m) {
 
 }  // namespace
 
-struct Factor::Parts {
-    Workspace own;                                    // for the factor itself
-    tbb::enumerable_thread_specific<Workspace> work;  // for right-hand sides, one a thread
-    cholmod_factor* factor = nullptr;
-    std::vector<float> single;  // its numbers again
+struct Factor::Analysis {
+    std::vector<int> start, row;         // the pattern that was analysed
+    Workspace own;                       // of the library's factor
+    cholmod_factor* symbolic = nullptr;  // supernodes, and the order of the unknowns
     Branches branches;
-    ~Parts() { cholmod_free_factor(&factor, &own.common); }
+    std::optional<Fronts> fronts;
 
-    void solve(Eigen::Ref<Eigen::MatrixXd> b) {
+    explicit Analysis(const SparseLower& m) : start(m.start), row(m.row) {
+        cholmod_common& c = own.common;
+        const auto [graph, first] = graph_of_groups(m);
+        const int n = graph.size();
+        cholmod_sparse g = view(graph);
+        g.xtype = CHOLMOD_PATTERN;
+        std::vector<int> of_groups(size_t(n), 0), of_unknowns;
+        const int done = n > metis_above ? cholmod_metis(&g, nullptr, 0, 1, of_groups.data(), &c)
+                                         : cholmod_amd(&g, nullptr, 0, of_groups.data(), &c);
+        if (!done) throw std::runtime_error("the ordering of the equations failed");
+        of_unknowns.reserve(size_t(m.size()));
+        for (int group : of_groups)
+            for (int i = first[size_t(group)]; i < first[size_t(group) + 1]; ++i) of_unknowns.push_back(i);
+        c.nmethods = 1;
+        c.method[0].ordering = CHOLMOD_GIVEN;
+        c.postorder = 1;
+        c.supernodal = CHOLMOD_SUPERNODAL;
+        cholmod_sparse a = view(m);
+        symbolic = cholmod_analyze_p(&a, of_unknowns.data(), nullptr, 0, &c);
+        if (!symbolic) throw std::runtime_error(too_many);
+        const Supernodes<double> l = supernodes<double>(nullptr);
+        EliminationTree tree = tree_of(l);
+        branches = branches_of(l, tree);
+        fronts.emplace(l, std::move(tree), m, order());
+    }
+    ~Analysis() { cholmod_free_factor(&symbolic, &own.common); }
+    Analysis(const Analysis&) = delete;
+    Analysis& operator=(const Analysis&) = delete;
+
+    const int* order() const { return static_cast<const int*>(symbolic->Perm); }
+    template <class Real>
+    Supernodes<Real> supernodes(const Real* value) const {
+        const cholmod_factor& f = *symbolic;
+        return {int(f.nsuper),
+                int(f.maxesize) + 1,
+                static_cast<const int*>(f.super),
+                static_cast<const int*>(f.pi),
+                static_cast<const int*>(f.px),
+                static_cast<const int*>(f.s),
+                value};
+    }
+};
+
+struct Factor::Parts {
+    std::shared_ptr<const Analysis> analysis;
+    std::unique_ptr<double[]> value;                  // as the supernodes have it; none before the first factorisation
+    std::vector<float> single;                        // once more
+    tbb::enumerable_thread_specific<Workspace> work;  // for what the library does, one a thread
+    cholmod_factor* by_library = nullptr;
+
+    ~Parts() { cholmod_free_factor(&by_library, &work.local().common); }
+
+    size_t size() const { return analysis->symbolic->xsize; }
+    void solve_by_library(Eigen::Ref<Eigen::MatrixXd> b) {
+        cholmod_factor numeric = *analysis->symbolic;  // a view of our numbers
+        numeric.x = value.get(), numeric.xtype = CHOLMOD_REAL;
         const long rows = b.rows(), columns = b.cols();
         for_each_whole(0, (columns + block_width - 1) / block_width, [&](long k) {
             hold_algebra_to_one_thread();
@@ -103,67 +159,32 @@ struct Factor::Parts {
             in.nrow = size_t(rows), in.ncol = size_t(n), in.nzmax = size_t(rows * n), in.d = size_t(rows);
             in.x = b.data() + from * rows;
             in.xtype = CHOLMOD_REAL, in.dtype = CHOLMOD_DOUBLE;
-            if (!cholmod_solve2(CHOLMOD_A, factor, &in, nullptr, &w.x, nullptr, &w.y, &w.e, &w.common))
-                throw std::runtime_error("the equations are too many for the memory");
+            if (!cholmod_solve2(CHOLMOD_A, &numeric, &in, nullptr, &w.x, nullptr, &w.y, &w.e, &w.common))
+                throw std::runtime_error(too_many);
             std::copy_n(static_cast<const double*>(w.x->x), rows * n, b.data() + from * rows);
+        });
+    }
+    template <class Real>
+    void solve_wide(const Real* values, Eigen::Ref<Eigen::MatrixXd> b) const {
+        const Supernodes<Real> l = analysis->supernodes(values);
+        const int* order = analysis->order();
+        const long rows = b.rows(), columns = b.cols(), width = side_by_side<Real>[columns > 2 * side_by_side<Real>[0]];
+        for_each_whole(0, (columns + width - 1) / width, [&](long k) {
+            const long from = k * width, n = std::min(width, columns - from);
+            std::vector<Real> x(size_t(rows * width), Real(0));
+            for (long c = 0; c < n; ++c)
+                for (long i = 0; i < rows; ++i) x[size_t(i * width + c)] = Real(b(order[i], from + c));
+            solve_side_by_side(l, analysis->branches, width, x.data());
+            for (long c = 0; c < n; ++c)
+                for (long i = 0; i < rows; ++i) b(order[i], from + c) = double(x[size_t(i * width + c)]);
         });
     }
 };
 
 Factor::Factor(const SparseLower& m) : parts_(std::make_unique<Parts>()) {
     hold_algebra_to_one_thread();
-    cholmod_common& c = parts_->own.common;
-    const auto [graph, first] = graph_of_groups(m);
-    const int n = graph.size();
-    cholmod_sparse g = view(graph);
-    g.xtype = CHOLMOD_PATTERN;
-    std::vector<int> of_groups(size_t(n), 0), of_unknowns;
-    const int done = n > metis_above ? cholmod_metis(&g, nullptr, 0, 1, of_groups.data(), &c)
-                                     : cholmod_amd(&g, nullptr, 0, of_groups.data(), &c);
-    if (!done) throw std::runtime_error("the ordering of the equations failed");
-    of_unknowns.reserve(size_t(m.size()));
-    for (int group : of_groups)
-        for (int i = first[size_t(group)]; i < first[size_t(group) + 1]; ++i) of_unknowns.push_back(i);
-    c.nmethods = 1;
-    c.method[0].ordering = CHOLMOD_GIVEN;
-    c.postorder = 1;
-    c.supernodal = CHOLMOD_SUPERNODAL;
-    cholmod_sparse a = view(m);
-    parts_->factor = cholmod_analyze_p(&a, of_unknowns.data(), nullptr, 0, &c);
-    if (!parts_->factor) throw std::runtime_error("the equations are too many for the memory");
+    parts_->analysis = std::make_shared<Analysis>(m);
 }
-
-namespace {
-
-template <class Real>
-Supernodes<Real> supernodes_of(const cholmod_factor& f, const Real* value) {
-    return {int(f.nsuper),
-            int(f.maxesize) + 1,
-            static_cast<const int*>(f.super),
-            static_cast<const int*>(f.pi),
-            static_cast<const int*>(f.px),
-            static_cast<const int*>(f.s),
-            value};
-}
-
-template <class Real>
-void solve_wide(const cholmod_factor& f, const Branches& branches, const Real* value, Eigen::Ref<Eigen::MatrixXd> b) {
-    const Supernodes<Real> l = supernodes_of(f, value);
-    const auto* order = static_cast<const int*>(f.Perm);
-    const long rows = b.rows(), columns = b.cols(), width = side_by_side<Real>[columns > 2 * side_by_side<Real>[0]];
-    for_each_whole(0, (columns + width - 1) / width, [&](long k) {
-        const long from = k * width, n = std::min(width, columns - from);
-        std::vector<Real> x(size_t(rows * width), Real(0));
-        for (long c = 0; c < n; ++c)
-            for (long i = 0; i < rows; ++i) x[size_t(i * width + c)] = Real(b(order[i], from + c));
-        solve_side_by_side(l, branches, width, x.data());
-        for (long c = 0; c < n; ++c)
-            for (long i = 0; i < rows; ++i) b(order[i], from + c) = double(x[size_t(i * width + c)]);
-    });
-}
-
-}  // namespace
-
 Factor::~Factor() = default;
 Factor::Factor(Factor&&) noexcept = default;
 Factor& Factor::operator=(Factor&&) noexcept = default;
@@ -172,44 +193,52 @@ Factor::Factor(std::unique_ptr<Parts> parts) : parts_(std::move(parts)) {}
 
 Factor Factor::of_same_pattern() const {
     auto parts = std::make_unique<Parts>();
-    parts->own.common.supernodal = CHOLMOD_SUPERNODAL;
-    parts->factor = cholmod_copy_factor(parts_->factor, &parts->own.common);
-    if (!parts->factor) throw std::runtime_error("the equations are too many for the memory");
+    parts->analysis = parts_->analysis;
     return Factor(std::move(parts));
 }
 
-size_t Factor::bytes() const { return parts_->factor->xsize * sizeof(double); }
+bool Factor::has_pattern_of(const SparseLower& m) const {
+    return m.start == parts_->analysis->start && m.row == parts_->analysis->row;
+}
 
-bool Factor::factorize(const SparseLower& m) {
+size_t Factor::bytes() const { return parts_->size() * sizeof(double); }
+
+bool Factor::factorize(const SparseLower& m, const Progress& progress) {
     hold_algebra_to_one_thread();
     parts_->single.clear();
+    const Analysis& of = *parts_->analysis;
+    try {
+        if (!parts_->value) parts_->value = std::make_unique_for_overwrite<double[]>(parts_->size());
+        return of.fronts->factorize(of.supernodes<double>(nullptr), m, parts_->value.get(), progress);
+    } catch (const std::bad_alloc&) {
+        throw std::runtime_error(too_many);
+    }
+}
+
+bool Factor::factorize_by_library(const SparseLower& m) {
+    hold_algebra_to_one_thread();
+    cholmod_common& c = parts_->work.local().common;
+    if (!parts_->by_library) parts_->by_library = cholmod_copy_factor(parts_->analysis->symbolic, &c);
     cholmod_sparse a = view(m);
-    cholmod_common& c = parts_->own.common;
-    if (!cholmod_factorize(&a, parts_->factor, &c))
-        throw std::runtime_error("the equations are too many for the memory");
-    const cholmod_factor& f = *parts_->factor;
-    if (f.is_super) parts_->branches = branches_of(supernodes_of(f, static_cast<const double*>(f.x)));
+    c.supernodal = CHOLMOD_SUPERNODAL;
+    if (!parts_->by_library || !cholmod_factorize(&a, parts_->by_library, &c)) throw std::runtime_error(too_many);
     return c.status == CHOLMOD_OK;
 }
 
 void Factor::solve_in_place(Eigen::Ref<Eigen::MatrixXd> b) const {
-    const cholmod_factor& f = *parts_->factor;
-    if (has_wide_solution() && f.is_super)
-        solve_wide(f, parts_->branches, static_cast<const double*>(f.x), b);
+    if (has_wide_solution())
+        parts_->solve_wide(parts_->value.get(), b);
     else
-        parts_->solve(b);
+        parts_->solve_by_library(b);
 }
 
 void Factor::keep_single() {
-    const cholmod_factor& f = *parts_->factor;
-    if (!has_wide_solution() || !f.is_super) return;
-    const auto* value = static_cast<const double*>(f.x);
-    parts_->single.assign(value, value + f.xsize);
+    if (has_wide_solution()) parts_->single.assign(parts_->value.get(), parts_->value.get() + parts_->size());
 }
 
 void Factor::solve_in_single(Eigen::Ref<Eigen::MatrixXd> b) const {
     if (parts_->single.empty()) return solve_in_place(b);
-    solve_wide(*parts_->factor, parts_->branches, parts_->single.data(), b);
+    parts_->solve_wide(parts_->single.data(), b);
 }
 
 }  // namespace mossbed

@@ -1,9 +1,10 @@
 // Sparse Cholesky factor by CHOLMOD, supernodal. The only file that knows that library and its quirks:
+// * of it stands the analysis; the numbers are found by fronts of our own (fronts.h), which use all cores and can be
+//   stopped;
 // * its own OpenMP loops cost more than they gain on our sizes, so they are held to one thread, and BLAS too; the cores
-//   are spent on right-hand sides and combinations;
+//   are spent on fronts, right-hand sides and combinations;
 // * right-hand sides go in blocks of a width that no machine changes, so that one core and many give the same bits;
-// where
-//   registers are wide through loops of our own (supernodes.h);
+//   where registers are wide through loops of our own (supernodes.h);
 // * ordering is made on the graph of groups of unknowns (the bending of a node; its plane) and expanded to the unknowns
 //   (same fill, a third of the work);
 //   approximate minimum degree up to some ten thousand nodes, METIS above;
@@ -12,6 +13,7 @@
 #include <Eigen/Dense>
 #include <memory>
 
+#include "core/base/progress.h"
 #include "core/plate/sparse_lower.h"
 
 namespace mossbed {
@@ -23,10 +25,14 @@ class Factor {
     Factor(Factor&&) noexcept;
     Factor& operator=(Factor&&) noexcept;
 
-    // Numeric factorisation of `values`, which has the analysed pattern. False when not positive definite.
-    bool factorize(const SparseLower& matrix);
-    Factor of_same_pattern() const;  // analysed like this one; numbers are its own
-    size_t bytes() const;            // of its numbers, once it is factorised
+    // Numeric factorisation of `matrix`, which has the analysed pattern. False when not positive definite. Throws
+    // Stopped; without numbers to go on with either way.
+    bool factorize(const SparseLower& matrix, const Progress& progress = {});
+    Factor of_same_pattern() const;  // with this one's analysis, without numbers
+    bool has_pattern_of(const SparseLower& matrix) const;
+    size_t bytes() const;  // of its numbers, once it is factorised
+    // The same by the library on one thread, whose numbers are not kept. For benchmarks.
+    bool factorize_by_library(const SparseLower& matrix);
     // Overwrites the right-hand sides by the solutions, columns shared out over the cores. A column's result depends on
     // those solved with it by rounding only, and on the number of cores not at all.
     void solve_in_place(Eigen::Ref<Eigen::MatrixXd> b) const;
@@ -36,6 +42,7 @@ class Factor {
     void solve_in_single(Eigen::Ref<Eigen::MatrixXd> b) const;
 
   private:
+    struct Analysis;
     struct Parts;
     explicit Factor(std::unique_ptr<Parts> parts);
     std::unique_ptr<Parts> parts_;

@@ -226,26 +226,36 @@ void solve_side_by_side(const Supernodes<Real>&, const Branches&, long, Real*) {
 template void solve_side_by_side(const Supernodes<double>&, const Branches&, long, double*);
 template void solve_side_by_side(const Supernodes<float>&, const Branches&, long, float*);
 
+template <class Real>
+EliminationTree tree_of(const Supernodes<Real>& l) {
+    const size_t count = size_t(l.count);
+    EliminationTree tree{std::vector<int>(size_t(l.first[count])), std::vector<int>(count, l.count),
+                         std::vector<int>(count), std::vector<std::vector<int>>(count + 1)};
+    for (int s = 0; s < l.count; ++s)
+        std::fill(&tree.of_column[size_t(l.first[s])], tree.of_column.data() + l.first[s + 1], s);
+    for (int s = 0; s < l.count; ++s) {
+        const int columns = l.first[s + 1] - l.first[s], rows = l.rows[s + 1] - l.rows[s];
+        int& parent = tree.parent[size_t(s)];
+        if (rows > columns) parent = tree.of_column[size_t(l.row[l.rows[s] + columns])];
+        const std::vector<int>& below = tree.children[size_t(s)];
+        tree.first_below[size_t(s)] = below.empty() ? s : tree.first_below[size_t(below[0])];
+        tree.children[size_t(parent)].push_back(s);
+    }
+    return tree;
+}
+template EliminationTree tree_of(const Supernodes<double>&);
+
 // From the roots down the dearest branch is cut into those that hang on its last supernode, while it holds more than a
 // tenth of all work and there are few.
 template <class Real>
-Branches branches_of(const Supernodes<Real>& l) {
+Branches branches_of(const Supernodes<Real>& l, const EliminationTree& tree) {
     constexpr size_t most = 8;
-    std::vector<int> of_column(size_t(l.first[l.count]), 0), parent(size_t(l.count), l.count), first(parent);
     std::vector<double> work(size_t(l.count) + 1, 0.0);
-    for (int s = 0; s < l.count; ++s)
-        for (int j = l.first[s]; j < l.first[s + 1]; ++j) of_column[size_t(j)] = s;
-    std::vector<std::vector<int>> children(size_t(l.count) + 1);
     for (int s = 0; s < l.count; ++s) {
-        const int columns = l.first[s + 1] - l.first[s], rows = l.rows[s + 1] - l.rows[s];
-        if (rows > columns) parent[size_t(s)] = of_column[size_t(l.row[l.rows[s] + columns])];
-        first[size_t(s)] = std::min(first[size_t(s)], s);
-        work[size_t(s)] += double(columns) * rows;
-        const size_t p = size_t(parent[size_t(s)]);
-        work[p] += work[size_t(s)];
-        children[p].push_back(s);
-        if (parent[size_t(s)] < l.count) first[p] = std::min(first[p], first[size_t(s)]);
+        work[size_t(s)] += double(l.first[s + 1] - l.first[s]) * (l.rows[s + 1] - l.rows[s]);
+        work[size_t(tree.parent[size_t(s)])] += work[size_t(s)];
     }
+    const auto& children = tree.children;
     std::vector<int> roots = children[size_t(l.count)];
     std::vector<char> in_trunk(size_t(l.count), 0);
     while (!roots.empty() && roots.size() < most) {
@@ -259,13 +269,13 @@ Branches branches_of(const Supernodes<Real>& l) {
     }
     std::sort(roots.begin(), roots.end());
     Branches out;
-    for (int s : roots) out.branch.push_back({first[size_t(s)], s + 1});
+    for (int s : roots) out.branch.push_back({tree.first_below[size_t(s)], s + 1});
     for (int s = 0; s < l.count; ++s)
         if (in_trunk[size_t(s)]) {
             if (out.trunk.empty() || out.trunk.back().to != s) out.trunk.push_back({s, s});
             out.trunk.back().to = s + 1;
         }
-    std::vector<int> at(of_column.size(), -1);  // of rows of the trunk
+    std::vector<int> at(tree.of_column.size(), -1);  // of rows of the trunk
     for (const Branches::Range& t : out.trunk)
         for (int i = l.first[t.from]; i < l.first[t.to]; ++i) at[size_t(i)] = out.trunk_rows++;
     out.row.assign(l.row, l.row + l.rows[l.count]);
@@ -278,6 +288,6 @@ Branches branches_of(const Supernodes<Real>& l) {
     }
     return out;
 }
-template Branches branches_of(const Supernodes<double>&);
+template Branches branches_of(const Supernodes<double>&, const EliminationTree&);
 
 }  // namespace mossbed

@@ -15,6 +15,14 @@ struct Supernodes {
     const Real* value = nullptr;
 };
 
+// The elimination tree over supernodes, which stand in postorder: what hangs on s are first_below[s] … s − 1.
+struct EliminationTree {
+    std::vector<int> of_column, parent, first_below;  // the parent of a root is `count`
+    std::vector<std::vector<int>> children;           // ascending; the last list: the roots
+};
+template <class Real>
+EliminationTree tree_of(const Supernodes<Real>& l);
+
 // Branches of the elimination tree, ranges of supernodes of which none meets another branch, so that they are worked on
 // at the same time; and the trunk that joins them. Cut the same way whatever the cores.
 struct Branches {
@@ -26,7 +34,7 @@ struct Branches {
     std::vector<int> row;  // as Supernodes::row, counted from a branch's first; the trunk's follow the branch's own
 };
 template <class Real>
-Branches branches_of(const Supernodes<Real>& l);
+Branches branches_of(const Supernodes<Real>& l, const EliminationTree& tree);
 
 bool has_wide_solution();  // whether this machine has what solve_side_by_side needs
 template <class Real>

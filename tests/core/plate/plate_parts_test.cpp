@@ -1,5 +1,6 @@
 // Element matrices, the sparse factor, moments at nodes: properties that hold whatever the shape.
 #include <tbb/parallel_for.h>
+#include <tbb/task_arena.h>
 
 #include <numbers>
 #include <random>
@@ -174,7 +175,7 @@ TEST(Supernodes, BranchesHangOnNothingButThemselvesAndTheTrunk) {
     one.add({}, 5);
     for (const MadeUp* m : {&two_trees, &one}) {
         const Supernodes<double> l = m->view();
-        const Branches b = branches_of(l);
+        const Branches b = branches_of(l, tree_of(l));
         std::vector<int> times(size_t(l.count), 0);
         for (const auto* ranges : {&b.branch, &b.trunk})
             for (const Branches::Range& r : *ranges)
@@ -200,11 +201,77 @@ TEST(Factor, OneOfTheSamePatternHasItsOwnNumbers) {
     s.factor.solve_in_place(one);
     Factor f = s.factor.of_same_pattern();
     EXPECT_GT(f.bytes(), s.full.value.size() * sizeof(double));
+    EXPECT_TRUE(f.has_pattern_of(stiffer));
+    EXPECT_FALSE(f.has_pattern_of(testing::System(raft(box(0, 0, 6, 5), 0.4, 2e4)).full));
     ASSERT_TRUE(f.factorize(stiffer));
     f.solve_in_place(other);
     s.factor.solve_in_place(again);
     EXPECT_LT((2 * other - one).cwiseAbs().maxCoeff(), 1e-12 * one.cwiseAbs().maxCoeff());
     EXPECT_EQ(again, one);
+}
+
+// Symmetric and positive definite, with random numbers where `couples` says so.
+SparseLower made_up(int n, const std::function<bool(int, int)>& couples) {
+    SparseLower m;
+    m.block = 1, m.start = {0};
+    std::mt19937 random(unsigned(n) + 7);
+    std::uniform_real_distribution<double> g(-1, 1);
+    for (int j = 0; j < n; ++j) {
+        for (int i = j; i < n; ++i)
+            if (i == j || couples(i, j)) m.row.push_back(i), m.value.push_back(i == j ? n + 1.0 : g(random));
+        m.start.push_back(int(m.row.size()));
+    }
+    return m;
+}
+
+TEST(Factor, OfAnyPatternSolvesItsEquationsAndSeesWhereItIsNotPositive) {
+    struct Case {
+        const char* what;
+        int n;
+        std::function<bool(int, int)> couples;
+    };
+    const Case cases[] = {
+        {"one unknown", 1, [](int, int) { return true; }},
+        {"nothing couples", 40, [](int, int) { return false; }},
+        {"everything couples", 70, [](int, int) { return true; }},
+        {"a chain", 200, [](int i, int j) { return i - j == 1; }},
+        {"all meet one", 90, [](int, int j) { return j == 0; }},
+        {"a grid of 15 by 15", 225, [](int i, int j) { return i - j == 15 || (i - j == 1 && i % 15 != 0); }},
+        {"three that do not meet", 90, [](int i, int j) { return i % 3 == j % 3 && i - j < 16; }},
+    };
+    for (const Case& c : cases) {
+        SparseLower m = made_up(c.n, c.couples);
+        Factor f(m);
+        ASSERT_TRUE(f.factorize(m)) << c.what;
+        const Eigen::MatrixXd b = Eigen::MatrixXd::Random(c.n, 3);
+        Eigen::MatrixXd x = b;
+        f.solve_in_place(x);
+        EXPECT_LT((m.times(x) - b).cwiseAbs().maxCoeff(), 1e-13 * c.n) << c.what;
+        for (int j = 0; j < c.n; j += 13) {
+            SparseLower bad = m;
+            bad.value[size_t(bad.start[size_t(j)])] = -1;
+            EXPECT_FALSE(f.factorize(bad)) << c.what << ", unknown " << j;
+        }
+        ASSERT_TRUE(f.factorize(m)) << c.what;  // and goes on from that as if nothing had been
+        Eigen::MatrixXd again = b;
+        f.solve_in_place(again);
+        EXPECT_EQ(again, x) << c.what;
+    }
+}
+
+// Large enough that single fronts are shared out too.
+TEST(Factor, IsTheSameOnOneCoreAndOnManyAndStopsWhenAsked) {
+    const testing::System s(raft(box(0, 0, 42, 30), 0.5, 2e4), 0.45);
+    const Eigen::MatrixXd b = Eigen::MatrixXd::Random(s.full.size(), 2);
+    Eigen::MatrixXd many = b, one = b;
+    s.factor.solve_in_place(many);
+    EXPECT_LT((s.full.times(many) - b).cwiseAbs().maxCoeff(), 1e-7);
+    Factor f = s.factor.of_same_pattern();
+    std::atomic<bool> stop{true};
+    EXPECT_THROW(f.factorize(s.full, {&stop, {}}), Stopped);
+    tbb::task_arena(1).execute([&] { ASSERT_TRUE(f.factorize(s.full)); });
+    f.solve_in_place(one);
+    EXPECT_EQ(one, many);
 }
 
 TEST(Factor, APlateWithoutGroundIsNotPositiveDefinite) {

@@ -1,0 +1,183 @@
+#include "core/plate/fronts.h"
+
+#include <tbb/parallel_for.h>
+#include <tbb/task_group.h>
+
+#include <algorithm>
+#include <atomic>
+#include <memory>
+#include <utility>
+
+#include "core/base/one_thread.h"
+
+extern "C" {
+void dpotrf_(const char* uplo, const int* n, double* a, const int* lda, int* info);
+void dtrsm_(const char* side, const char* uplo, const char* trans, const char* diag, const int* m, const int* n,
+            const double* alpha, const double* a, const int* lda, double* b, const int* ldb);
+void dsyrk_(const char* uplo, const char* trans, const int* n, const int* k, const double* alpha, const double* a,
+            const int* lda, const double* beta, double* c, const int* ldc);
+void dgemm_(const char* transa, const char* transb, const int* m, const int* n, const int* k, const double* alpha,
+            const double* a, const int* lda, const double* b, const int* ldb, const double* beta, double* c,
+            const int* ldc);
+}
+
+namespace mossbed {
+
+namespace {
+
+constexpr double one = 1, minus = -1;
+
+// A front: `columns` that it eliminates, and below them `rest` rows.
+struct Front {
+    int columns = 0, rows = 0, rest = 0;
+    double* own;   // rows by columns
+    double* left;  // rest by rest: what is left for the parent; both lower triangles by columns
+};
+
+// Rows from `from` on, counted below the own columns: L21 = A21 L11⁻ᵀ.
+void eliminate_rows(const Front& f, int from, int n) {
+    dtrsm_("R", "L", "T", "N", &n, &f.columns, &one, f.own, &f.rows, f.own + f.columns + from, &f.rows);
+}
+// Columns from `from` on of what is left: −= L21 L21ᵀ.
+void take_columns(const Front& f, int from, int n) {
+    const double* l = f.own + f.columns + from;
+    double* to = f.left + size_t(from) * size_t(f.rest) + from;
+    dsyrk_("L", "N", &n, &f.columns, &minus, l, &f.rows, &one, to, &f.rest);
+    if (const int below = f.rest - from - n; below > 0)
+        dgemm_("N", "T", &below, &n, &f.columns, &minus, l + n, &f.rows, l, &f.rows, &one, to + n, &f.rest);
+}
+bool eliminate(const Front& f) {
+    int info = 0;
+    dpotrf_("L", &f.columns, f.own, &f.rows, &info);
+    if (info != 0) return false;
+    if (f.rest == 0) return true;
+    constexpr double large = 4e6;  // multiplications, some milliseconds
+    if (double(f.rest) * f.columns * f.rows < large) {
+        eliminate_rows(f, 0, f.rest);
+        dsyrk_("L", "N", &f.rest, &f.columns, &minus, f.own + f.columns, &f.rows, &one, f.left, &f.rest);
+        return true;
+    }
+    constexpr int width = 64;
+    auto in_parts = [&](auto part) {
+        tbb::task_group_context alone(tbb::task_group_context::isolated);
+        tbb::parallel_for(
+            0, (f.rest + width - 1) / width,
+            [&](int k) {
+                hold_algebra_to_one_thread();
+                part(f, k * width, std::min(width, f.rest - k * width));
+            },
+            tbb::simple_partitioner(), alone);
+    };
+    in_parts(eliminate_rows);
+    in_parts(take_columns);
+    return true;
+}
+
+}  // namespace
+
+Fronts::Fronts(const Supernodes<double>& l, EliminationTree tree, const SparseLower& pattern, const int* order)
+    : tree_(std::move(tree)),
+      in_parent_(size_t(l.rows[l.count]), 0),
+      place_(pattern.row.size()),
+      work_(size_t(l.count) + 1, 0.0) {
+    for (int s = 0; s < l.count; ++s) {
+        const int columns = l.first[s + 1] - l.first[s], rows = l.rows[s + 1] - l.rows[s];
+        const int parent = tree_.parent[size_t(s)];
+        for (int j = 0; j < columns; ++j) work_[size_t(s)] += double(rows - j) * (rows - j);
+        work_[size_t(parent)] += work_[size_t(s)];
+        if (parent == l.count) continue;
+        const int* of_parent = l.row + l.rows[parent];  // ascending, as these, with all of these among them
+        int at = 0;
+        for (int k = l.rows[s] + columns; k < l.rows[s + 1]; ++k) {
+            while (of_parent[at] != l.row[k]) ++at;
+            in_parent_[size_t(k)] = at;
+        }
+    }
+    const int n = pattern.size();
+    std::vector<int> position(size_t(n), 0);
+    for (int i = 0; i < n; ++i) position[size_t(order[i])] = i;
+    tbb::parallel_for(tbb::blocked_range<int>(0, n, 256), [&](const tbb::blocked_range<int>& columns) {
+        int s = -1, at = 0;  // where the entry before was found: mostly this one stands there too, or next to it
+        for (int j = columns.begin(); j < columns.end(); ++j)
+            for (int k = pattern.start[size_t(j)]; k < pattern.start[size_t(j) + 1]; ++k) {
+                const int a = position[size_t(j)], b = position[size_t(pattern.row[size_t(k)])];
+                const int low = std::min(a, b), high = std::max(a, b);
+                if (const int of = tree_.of_column[size_t(low)]; of != s) s = of, at = 0;
+                const int *row = l.row + l.rows[s], rows = l.rows[s + 1] - l.rows[s];
+                if (row[at] != high && (++at == rows || row[at] != high))
+                    at = int(std::lower_bound(row, row + rows, high) - row);
+                place_[size_t(k)] = l.values[s] + (low - l.first[s]) * rows + at;
+            }
+    });
+}
+
+struct Fronts::Work {
+    const Fronts& plan;
+    const Supernodes<double>& l;
+    double* value;
+    const Progress& progress;
+    std::vector<std::unique_ptr<double[]>> left;  // by each supernode for its parent
+    std::atomic<bool> positive{true};
+
+    void eliminate_one(int s) {
+        Front f;
+        f.columns = l.first[s + 1] - l.first[s], f.rows = l.rows[s + 1] - l.rows[s], f.rest = f.rows - f.columns;
+        f.own = value + l.values[s];
+        const size_t rest = size_t(f.rest), rows = size_t(f.rows);
+        if (f.rest > 0) left[size_t(s)] = std::make_unique_for_overwrite<double[]>(rest * rest);
+        f.left = left[size_t(s)].get();
+        for (size_t j = 0; j < rest; ++j) std::fill_n(f.left + j * rest + j, rest - j, 0.0);
+        for (int child : plan.tree_.children[size_t(s)]) {
+            const int own = l.first[child + 1] - l.first[child];
+            const int n = l.rows[child + 1] - l.rows[child] - own;
+            const int* at = plan.in_parent_.data() + l.rows[child] + own;
+            const double* from = left[size_t(child)].get();
+            for (int j = 0; j < n; ++j, from += n) {
+                double* to = at[j] < f.columns ? f.own + size_t(at[j]) * rows
+                                               : f.left + size_t(at[j] - f.columns) * rest - f.columns;
+                for (int i = j; i < n; ++i) to[at[i]] += from[i];
+            }
+            left[size_t(child)].reset();
+        }
+        if (!eliminate(f)) positive = false;
+    }
+    // A branch: those that hang on it first, at the same time where they are worth it.
+    void eliminate_branch(int s, double worth_a_task) {
+        hold_algebra_to_one_thread();
+        if (s < l.count && plan.work_[size_t(s)] < worth_a_task) {
+            progress.end_if_stopped();
+            for (int k = plan.tree_.first_below[size_t(s)]; k <= s && positive; ++k) eliminate_one(k);
+            return;
+        }
+        tbb::task_group_context alone(tbb::task_group_context::isolated);
+        tbb::task_group below(alone);
+        for (int child : plan.tree_.children[size_t(s)])
+            below.run([this, child, worth_a_task] { eliminate_branch(child, worth_a_task); });
+        below.wait();
+        progress.end_if_stopped();
+        if (s < l.count && positive) eliminate_one(s);
+    }
+};
+
+bool Fronts::factorize(const Supernodes<double>& l, const SparseLower& m, double* value,
+                       const Progress& progress) const {
+    constexpr double smallest_task = 1e6;  // multiplications, a tenth of a millisecond
+    tbb::task_group_context alone(tbb::task_group_context::isolated);
+    tbb::parallel_for(
+        tbb::blocked_range<int>(0, l.count, 64),
+        [&](const tbb::blocked_range<int>& s) {
+            std::fill(value + l.values[s.begin()], value + l.values[s.end()], 0.0);
+        },
+        tbb::auto_partitioner(), alone);
+    tbb::parallel_for(
+        tbb::blocked_range<size_t>(0, place_.size(), 8192),
+        [&](const tbb::blocked_range<size_t>& entries) {
+            for (size_t k = entries.begin(); k < entries.end(); ++k) value[size_t(place_[k])] = m.value[k];
+        },
+        tbb::auto_partitioner(), alone);
+    Work work{*this, l, value, progress, std::vector<std::unique_ptr<double[]>>(size_t(l.count)), true};
+    work.eliminate_branch(l.count, std::max(smallest_task, 0.02 * work_[size_t(l.count)]));
+    return work.positive;
+}
+
+}  // namespace mossbed
