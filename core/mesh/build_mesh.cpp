@@ -3,7 +3,6 @@
 #include <algorithm>
 #include <map>
 #include <numeric>
-#include <set>
 
 #include "core/base/problem.h"
 #include "core/mesh/features.h"
@@ -80,23 +79,27 @@ std::vector<int> renumber(Mesh& mesh, std::vector<char>& fixed) {
 
 // The sides of elements that lie on lines of the model.
 void find_lines(Mesh& mesh, const std::vector<FeatureEdge>& edges, const std::vector<int>& number) {
-    std::set<std::pair<int, int>> sides;
+    std::vector<std::pair<int, int>> sides;
+    sides.reserve(4 * mesh.elements.size());
     for (const Element& e : mesh.elements)
-        for (int k = 0, n = corners(e); k < n; ++k) sides.insert(std::minmax(e[k], e[(k + 1) % n]));
+        for (int k = 0, n = corners(e); k < n; ++k) sides.push_back(std::minmax(e[k], e[(k + 1) % n]));
+    std::sort(sides.begin(), sides.end());
     for (const FeatureEdge& e : edges) {
         const int a = number[size_t(e.a)], b = number[size_t(e.b)];
-        if (sides.count(std::minmax(a, b)))
+        if (std::binary_search(sides.begin(), sides.end(), std::pair<int, int>(std::minmax(a, b))))
             for (LineOwner o : e.owners) mesh.lines.push_back({a, b, o});
     }
 }
 
 void find_rims(Mesh& mesh) {
-    std::set<std::pair<int, int>> edges;
+    std::vector<std::pair<int, int>> edges;
+    edges.reserve(4 * mesh.elements.size());
     for (const Element& e : mesh.elements)
-        for (int k = 0, n = corners(e); k < n; ++k) edges.insert({e[k], e[(k + 1) % n]});
+        for (int k = 0, n = corners(e); k < n; ++k) edges.push_back({e[k], e[(k + 1) % n]});
+    std::sort(edges.begin(), edges.end());
     std::multimap<int, int> next;  // boundary edges keep the slab on their left
     for (auto [a, b] : edges)
-        if (!edges.count({b, a})) next.insert({a, b});
+        if (!std::binary_search(edges.begin(), edges.end(), std::pair(b, a))) next.insert({a, b});
     while (!next.empty()) {
         std::vector<int> chain;
         int at = next.begin()->first;

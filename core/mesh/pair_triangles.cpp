@@ -1,6 +1,7 @@
 #include "core/mesh/pair_triangles.h"
 
 #include <algorithm>
+#include <tuple>
 #include <unordered_map>
 #include <unordered_set>
 
@@ -22,12 +23,13 @@ std::vector<Element> pair_triangles(const std::vector<Point>& points, const std:
     for (const FeatureEdge& e : features) barrier.insert(key(e.a, e.b));
 
     struct Pair {
-        double shape;
-        int first, second;  // triangles
+        long shape;         // in parts of 10⁻⁴: shapes equal but for rounding are equal
+        int first, second;  // triangles, the lower number first
         Element quad;
     };
     std::vector<Pair> pairs;
     std::unordered_map<uint64_t, std::pair<int, int>> waiting;  // edge → triangle and its corner opposite the edge
+    waiting.reserve(triangles.size() * 3 / 2 + features.size());
     for (int t = 0; t < int(triangles.size()); ++t)
         for (int k = 0; k < 3; ++k) {
             const int a = triangles[t][(k + 1) % 3], b = triangles[t][(k + 2) % 3], top = triangles[t][k];
@@ -38,15 +40,12 @@ std::vector<Element> pair_triangles(const std::vector<Point>& points, const std:
             const int other = it->second.second;
             const Element quad{top, a, other, b};
             const double s = quad_shape(points[quad[0]], points[quad[1]], points[quad[2]], points[quad[3]]);
-            if (s > 0.42) pairs.push_back({s, it->second.first, t, quad});
+            const auto [first, second] = std::minmax(it->second.first, t);
+            if (s > 0.42) pairs.push_back({std::lround(s * 1e4), first, second, quad});
         }
-    // Shapes equal but for rounding are taken in the order of place, so that a lattice pairs the same way everywhere.
+    // Those of equal shape are taken in the order of place, so that a lattice pairs the same way everywhere.
     std::sort(pairs.begin(), pairs.end(), [](const Pair& p, const Pair& q) {
-        const long a = std::lround(p.shape * 1e4), b = std::lround(q.shape * 1e4);
-        return a != b ? a > b
-                      : std::min(p.first, p.second) < std::min(q.first, q.second) ||
-                            (std::min(p.first, p.second) == std::min(q.first, q.second) &&
-                             std::max(p.first, p.second) < std::max(q.first, q.second));
+        return std::tie(q.shape, p.first, p.second) < std::tie(p.shape, q.first, q.second);
     });
     std::vector<char> used(triangles.size(), 0);
     std::vector<Element> out;

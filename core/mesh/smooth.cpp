@@ -24,16 +24,17 @@ void smooth(Mesh& mesh, const std::vector<char>& fixed, int passes, const Progre
             if (i % 1024 == 0) progress.end_if_stopped();
             if (fixed[i] || round[i].empty()) continue;
             double worst = 1;
+            for (int e : round[i]) worst = std::min(worst, shape(mesh, e));
+            if (worst > 0.93) continue;  // good cells are left alone
             Point sum;
             double weight = 0;
             for (int e : round[i]) {
-                worst = std::min(worst, shape(mesh, e));
                 const Polygon p = mesh.polygon(e);
                 const double a = std::abs(signed_area(p));
                 sum = sum + a * centroid(p);
                 weight += a;
             }
-            if (worst > 0.93 || weight <= 0) continue;  // good cells are left alone
+            if (weight <= 0) continue;
             const Point old = mesh.nodes[i], middle = (1 / weight) * sum;
             for (double step : {1.0, 0.4}) {
                 mesh.nodes[i] = old + step * (middle - old);
