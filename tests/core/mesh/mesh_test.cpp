@@ -134,6 +134,38 @@ TEST(Mesh, PointsAreFoundWithTheirWeights) {
     EXPECT_EQ(finder.at({20, 20}).element, -1);
 }
 
+// Convex cells of any shape and size, rectangles and nearly triangles among them, up to a kilometre from the origin.
+TEST(Mesh, WeightsAreTheInverseOfTheBilinearMap) {
+    std::mt19937 random(11);
+    auto u = [&](double a, double b) { return std::uniform_real_distribution<double>(a, b)(random); };
+    int tried = 0;
+    for (int i = 0; i < 4000; ++i) {
+        const Point far{u(-1000, 1000), u(-1000, 1000)};
+        const double size = std::pow(10, u(-2, 1)), skew = i % 4 == 0 ? 0 : i % 4 == 1 ? 1e-9 : 0.9;
+        Mesh mesh;
+        for (Point corner : {Point{-1, -1}, {1, -1}, {1, 1}, {-1, 1}})
+            mesh.nodes.push_back(far + size * turned(corner + Point{u(-skew, skew), u(-skew, skew)}, 17.0 * i));
+        mesh.elements = {{0, 1, 2, 3}};
+        if (worst_corner(mesh) < 0.02) continue;
+        ++tried;
+        for (int k = 0; k < 20; ++k) {
+            const double xi = k < 4 ? (k % 2 ? 1 : -1) : u(-1, 1), eta = k < 4 ? (k / 2 ? 1 : -1) : u(-1, 1);
+            const std::array<double, 4> wanted = {(1 - xi) * (1 - eta) / 4, (1 + xi) * (1 - eta) / 4,
+                                                  (1 + xi) * (1 + eta) / 4, (1 - xi) * (1 + eta) / 4};
+            Point p;
+            for (size_t c = 0; c < 4; ++c) p = p + wanted[c] * mesh.nodes[c];
+            const auto w = weights_at(mesh, 0, p);
+            for (size_t c = 0; c < 4; ++c) EXPECT_NEAR(w[c], wanted[c], 1e-9 * std::max(1.0, 1 / size)) << i;
+            // A place outside is told apart, however far.
+            const double way = u(0, 360), step = size * std::pow(10, u(0, 2));
+            const Point out = far + (3 * size + step) * Point{std::cos(way), std::sin(way)};
+            const auto n = weights_at(mesh, 0, out);
+            EXPECT_LT(*std::min_element(n.begin(), n.end()), -1e-6) << i;
+        }
+    }
+    EXPECT_GT(tried, 2000);
+}
+
 // A thousand random slabs: star-shaped outlines with up to 14 corners, openings, patches, columns at any angle.
 TEST(Mesh, FuzzOfAThousandOutlinesFindsNoInvertedElement) {
     std::mt19937 random(20261123);
