@@ -144,7 +144,9 @@ struct Factor::Parts {
     tbb::enumerable_thread_specific<Workspace> work;  // for what the library does, one a thread
     cholmod_factor* by_library = nullptr;
 
-    ~Parts() { cholmod_free_factor(&by_library, &work.local().common); }
+    ~Parts() {
+        if (by_library) cholmod_free_factor(&by_library, &work.local().common);
+    }
 
     size_t size() const { return analysis->symbolic->xsize; }
     void solve_by_library(Eigen::Ref<Eigen::MatrixXd> b) {

@@ -1,6 +1,5 @@
 #include "core/plate/fronts.h"
 
-#include <tbb/parallel_for.h>
 #include <tbb/task_group.h>
 
 #include <algorithm>
@@ -9,6 +8,7 @@
 #include <utility>
 
 #include "core/base/one_thread.h"
+#include "core/base/whole_loop.h"
 
 extern "C" {
 void dpotrf_(const char* uplo, const int* n, double* a, const int* lda, int* info);
@@ -59,14 +59,11 @@ bool eliminate(const Front& f) {
     }
     constexpr int width = 64;
     auto in_parts = [&](auto part) {
-        tbb::task_group_context alone(tbb::task_group_context::isolated);
-        tbb::parallel_for(
-            0, (f.rest + width - 1) / width,
-            [&](int k) {
-                hold_algebra_to_one_thread();
-                part(f, k * width, std::min(width, f.rest - k * width));
-            },
-            tbb::simple_partitioner(), alone);
+        for_each_whole(0, (f.rest + width - 1) / width, [&](long k) {
+            hold_algebra_to_one_thread();
+            const int from = int(k) * width;
+            part(f, from, std::min(width, f.rest - from));
+        });
     };
     in_parts(eliminate_rows);
     in_parts(take_columns);
@@ -96,9 +93,11 @@ Fronts::Fronts(const Supernodes<double>& l, EliminationTree tree, const SparseLo
     const int n = pattern.size();
     std::vector<int> position(size_t(n), 0);
     for (int i = 0; i < n; ++i) position[size_t(order[i])] = i;
-    tbb::parallel_for(tbb::blocked_range<int>(0, n, 256), [&](const tbb::blocked_range<int>& columns) {
+    constexpr int at_a_time = 256;
+    for_each_whole(0, (n + at_a_time - 1) / at_a_time, [&](long part) {
+        const int begin = int(part) * at_a_time, end = std::min(n, begin + at_a_time);
         int s = -1, at = 0;  // where the entry before was found: mostly this one stands there too, or next to it
-        for (int j = columns.begin(); j < columns.end(); ++j)
+        for (int j = begin; j < end; ++j)
             for (int k = pattern.start[size_t(j)]; k < pattern.start[size_t(j) + 1]; ++k) {
                 const int a = position[size_t(j)], b = position[size_t(pattern.row[size_t(k)])];
                 const int low = std::min(a, b), high = std::max(a, b);
@@ -116,8 +115,9 @@ struct Fronts::Work {
     const Supernodes<double>& l;
     double* value;
     const Progress& progress;
+    double smallest_task;                         // multiplications; a tenth of a millisecond at least
     std::vector<std::unique_ptr<double[]>> left;  // by each supernode for its parent
-    std::atomic<bool> positive{true};
+    std::atomic<bool> positive;
 
     void eliminate_one(int s) {
         Front f;
@@ -141,42 +141,51 @@ struct Fronts::Work {
         }
         if (!eliminate(f)) positive = false;
     }
-    // A branch: those that hang on it first, at the same time where they are worth it.
-    void eliminate_branch(int s, double worth_a_task) {
+    bool is_worth_a_task(int s) const { return plan.work_[size_t(s)] >= smallest_task; }
+    // All that hangs on s, and s itself (`count`: the roots). Down the way along which one branch at a time is worth a
+    // task, so that no chain, however long, is gone down by calls in calls; the others meanwhile; then up again.
+    void eliminate_branch(int s) {
         hold_algebra_to_one_thread();
-        if (s < l.count && plan.work_[size_t(s)] < worth_a_task) {
+        if (s < l.count && !is_worth_a_task(s)) {
             progress.end_if_stopped();
             for (int k = plan.tree_.first_below[size_t(s)]; k <= s && positive; ++k) eliminate_one(k);
             return;
         }
-        tbb::task_group_context alone(tbb::task_group_context::isolated);
-        tbb::task_group below(alone);
-        for (int child : plan.tree_.children[size_t(s)])
-            below.run([this, child, worth_a_task] { eliminate_branch(child, worth_a_task); });
-        below.wait();
-        progress.end_if_stopped();
-        if (s < l.count && positive) eliminate_one(s);
+        tbb::task_group_context alone(tbb::task_group_context::isolated);  // done to the end, as in whole_loop.h
+        tbb::task_group others(alone);
+        std::vector<int> way;
+        for (int next = s; next >= 0;) {
+            way.push_back(std::exchange(next, -1));
+            const std::vector<int>& children = plan.tree_.children[size_t(way.back())];
+            const auto is_worth = [this](int child) { return is_worth_a_task(child); };
+            if (std::count_if(children.begin(), children.end(), is_worth) == 1)
+                next = *std::find_if(children.begin(), children.end(), is_worth);
+            for (int child : children)
+                if (child != next) others.run([this, child] { eliminate_branch(child); });
+        }
+        others.wait();
+        for (size_t k = way.size(); k-- > 0;) {
+            progress.end_if_stopped();
+            if (way[k] < l.count && positive) eliminate_one(way[k]);
+        }
     }
 };
 
 bool Fronts::factorize(const Supernodes<double>& l, const SparseLower& m, double* value,
                        const Progress& progress) const {
-    constexpr double smallest_task = 1e6;  // multiplications, a tenth of a millisecond
-    tbb::task_group_context alone(tbb::task_group_context::isolated);
-    tbb::parallel_for(
-        tbb::blocked_range<int>(0, l.count, 64),
-        [&](const tbb::blocked_range<int>& s) {
-            std::fill(value + l.values[s.begin()], value + l.values[s.end()], 0.0);
-        },
-        tbb::auto_partitioner(), alone);
-    tbb::parallel_for(
-        tbb::blocked_range<size_t>(0, place_.size(), 8192),
-        [&](const tbb::blocked_range<size_t>& entries) {
-            for (size_t k = entries.begin(); k < entries.end(); ++k) value[size_t(place_[k])] = m.value[k];
-        },
-        tbb::auto_partitioner(), alone);
-    Work work{*this, l, value, progress, std::vector<std::unique_ptr<double[]>>(size_t(l.count)), true};
-    work.eliminate_branch(l.count, std::max(smallest_task, 0.02 * work_[size_t(l.count)]));
+    constexpr int at_a_time = 64;  // supernodes
+    for_each_whole(0, (l.count + at_a_time - 1) / at_a_time, [&](long part) {
+        const int begin = int(part) * at_a_time, end = std::min(l.count, begin + at_a_time);
+        std::fill(value + l.values[begin], value + l.values[end], 0.0);
+    });
+    constexpr size_t entries = 8192;
+    for_each_whole(0, long((place_.size() + entries - 1) / entries), [&](long part) {
+        const size_t begin = size_t(part) * entries, end = std::min(place_.size(), begin + entries);
+        for (size_t k = begin; k < end; ++k) value[size_t(place_[k])] = m.value[k];
+    });
+    Work work{*this, l, value, progress, std::max(1e6, 0.02 * work_[size_t(l.count)]), {}, true};
+    work.left.resize(size_t(l.count));
+    work.eliminate_branch(l.count);
     return work.positive;
 }
 
