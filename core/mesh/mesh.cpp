@@ -64,7 +64,8 @@ std::array<double, 4> weights_at(const Mesh& mesh, int element, Point q) {
     const Point m = 0.25 * (a + b + c + d), u = 0.25 * (b + c - a - d), v = 0.25 * (c + d - a - b),
                 t = 0.25 * (a + c - b - d);
     double xi = 0, eta = 0;
-    for (int pass = 0; pass < 20; ++pass) {
+    bool found = false;
+    for (int pass = 0; pass < 20 && !found; ++pass) {
         const Point r = q - (m + xi * u + eta * v + (xi * eta) * t);
         const Point du = u + eta * t, dv = v + xi * t;
         const double det = cross(du, dv);
@@ -73,7 +74,12 @@ std::array<double, 4> weights_at(const Mesh& mesh, int element, Point q) {
         xi = std::clamp(xi + dxi, -3.0, 3.0);
         eta = std::clamp(eta + deta, -3.0, 3.0);
         // What is left is exactly the bilinear term of this step; the next step would be that long.
-        if (std::abs(dxi * deta * per) * (std::abs(cross(t, dv)) + std::abs(cross(du, t))) < 1e-15) break;
+        found = std::abs(dxi * deta * per) * (std::abs(cross(t, dv)) + std::abs(cross(du, t))) < 1e-15;
+    }
+    // Outside a skew cell there may be no such place, and the search ends anywhere, in the cell too.
+    if (!found) {
+        const Point off = q - (m + xi * u + eta * v + (xi * eta) * t);
+        if (dot(off, off) > 1e-12 * (dot(u, u) + dot(v, v))) return {1, -2, 4, -2};  // as at ξ = η = 3
     }
     return {(1 - xi) * (1 - eta) / 4, (1 + xi) * (1 - eta) / 4, (1 + xi) * (1 + eta) / 4, (1 - xi) * (1 + eta) / 4};
 }
