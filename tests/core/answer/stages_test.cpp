@@ -135,6 +135,7 @@ TEST(Stages, WhicheverNumberIsEditedTheAnswerIsThatOfAColdStart) {
             if (std::string(ground) == "coupled") {  // found by going on from it: to the tolerance
                 const testing::Differences d(*cold, *warm);
                 EXPECT_LT(d.worst(), 1e-5) << path << ": " << d.in_words();
+                EXPECT_LT(d.of_settlement(), 2e-7) << path;
             } else {
                 EXPECT_EQ(seen(*cold), seen(*warm)) << ground << path;
             }
