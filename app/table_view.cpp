@@ -4,6 +4,7 @@
 #include <QClipboard>
 #include <QHeaderView>
 #include <QKeyEvent>
+#include <utility>
 
 #include "app/field.h"
 #include "app/tray/page.h"
@@ -454,7 +455,12 @@ TableView::TableView(Desk* desk, TableKind kind, QWidget* parent)
     fit_columns();
     connect(selectionModel(), &QItemSelectionModel::selectionChanged, this, &TableView::choose_as_selected);
     connect(desk, &Desk::changed, this, [this](int what) {
-        if (what & Desk::model) rows_->refresh();
+        if (what & Desk::model) {
+            // Rows that go take their selection along, which chooses nothing: other tables are not refreshed yet.
+            const bool was = std::exchange(syncing_, true);
+            rows_->refresh();
+            syncing_ = was;
+        }
         if (what & (Desk::model | Desk::choice)) select_as_chosen();
     });
 }
