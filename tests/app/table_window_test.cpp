@@ -182,6 +182,33 @@ TEST_F(TableWindow, WhatIsChosenInTheTableIsChosenOnThePlanAndBack) {
     EXPECT_EQ(column_load(model(), "G", "C1").N, 0);  // its loads went with it
 }
 
+TEST_F(TableWindow, RowsThatGoWhileSelectedLeaveTheRestChosen) {
+    paste(six);
+    Model more = model();
+    for (const char* id : {"C7", "C8"}) more.columns.push_back(more.columns[0]), more.columns.back().id = id;
+    for (const char* id : {"B1", "B2", "B3"}) {
+        Borehole b;
+        b.id = id;
+        b.at = Point{double(more.ground.boreholes.size()), 10};
+        more.ground.boreholes.push_back(b);
+    }
+    Model fewer = more;
+    fewer.columns.resize(6), fewer.ground.boreholes.resize(1);
+    w.desk()->document()->apply("Fewer", fewer);
+    w.desk()->document()->apply("More", more);
+    // Both tables have been opened, and follow, whichever of them is in front.
+    for (const TableKind front : {TableKind::columns, TableKind::boreholes}) {
+        open(TableKind::columns), open(TableKind::boreholes), open(front);
+        w.desk()->choose({{ThingKind::column, "C1"}, {ThingKind::column, "C8"}, {ThingKind::borehole, "B1"}, {ThingKind::borehole, "B3"}});
+        act("undo");
+        EXPECT_EQ(w.desk()->chosen, (Things{{ThingKind::column, "C1"}, {ThingKind::borehole, "B1"}}));
+        EXPECT_EQ(open(TableKind::columns)->rows()->n_things(), 6);
+        EXPECT_EQ(open(TableKind::boreholes)->rows()->n_things(), 1);
+        act("redo");
+        EXPECT_EQ(w.lower()->table()->rows()->n_things(), 3);
+    }
+}
+
 TEST_F(TableWindow, SortingMovesTheViewOnlyAndNamesSortAsPeopleCount) {
     paste(six);
     Model m = model();
