@@ -4,6 +4,7 @@
 #include <tbb/parallel_for.h>
 
 #include <algorithm>
+#include <map>
 
 #include "core/answer/carry.h"
 #include "core/answer/explain.h"
@@ -82,7 +83,7 @@ class ContactStage {
             }
         if (again.empty()) return;
         ContactStage stage(model_, request_, made_, earlier_, progress_);
-        stage.yield_.reset(), stage.with_yield_ = out_.get();
+        stage.yield_.reset(), stage.with_yield_ = out_.get(), stage.found_ = std::move(without_yield_);
         stage.out_->combinations = std::move(again);
         stage.solve_all();
         if (out_->modulus.empty()) out_->modulus = stage.out_->modulus;
@@ -168,6 +169,38 @@ class ContactStage {
         supports_ = s.bed.supports;
         if (!yield_)
             std::fill(supports_.highest.begin(), supports_.highest.end(), std::numeric_limits<double>::infinity());
+        out_->modulus = s.bed.modulus;
+        if (found_.empty())
+            search(going);
+        else
+            search(read_what_was_found(going));
+        if (!coupled()) return;
+        // One to show for all: that which the ground was looked at for, or the first.
+        out_->modulus = out_->combinations[going.index[0]].modulus;
+        for (size_t k : going.index)
+            if (out_->combinations[k].combination.id == made_.subsoil->combination)
+                out_->modulus = out_->combinations[k].modulus;
+    }
+
+    // What a search with yield went on to find without; gives the others.
+    Going read_what_was_found(const Going& going) {
+        Going rest;
+        rest.loads.resize(going.loads.rows(), going.loads.cols());
+        for (size_t k = 0; k < going.index.size(); ++k) {
+            if (const auto it = found_.find(id_of(going, k)); it != found_.end()) {
+                read(out_->combinations[going.index[k]], it->second);
+                continue;
+            }
+            rest.loads.col(long(rest.index.size())) = going.loads.col(long(k));
+            rest.index.push_back(going.index[k]);
+        }
+        rest.loads.conservativeResize(Eigen::NoChange, long(rest.index.size()));
+        return rest;
+    }
+
+    void search(const Going& going) {
+        if (going.index.empty()) return;
+        const Supported& s = *made_.supported;
         ContactOptions options;
         std::optional<GroundCoupling> ground;
         if (coupled()) {
@@ -176,6 +209,7 @@ class ContactStage {
             options.ground = &*ground;
             options.tolerance = request_.coarse ? 1e-5 : 1e-7;
             options.start = start_of(where_to_start(names_of(going)));
+            if (yield_ && !request_.coarse) options.again = again_without_yield(going, options.start);
         } else {
             options.tolerance = request_.coarse ? 1e-6 : 1e-11;
             options.estimate = [&](const std::vector<int>& lifting) {
@@ -186,17 +220,25 @@ class ContactStage {
                 return Estimated{s.bed.supports.settlements(from.x), from.known};
             };
         }
-        const std::vector<ContactState> states = find_contact(
+        std::vector<ContactState> states = find_contact(
             {of(), made_.stiffness->matrix, *s.factor, supports_, mesh_.nodes}, going.loads, options, within_contact());
-        out_->modulus = s.bed.modulus;
-        tbb::parallel_for(size_t(0), states.size(),
+        tbb::parallel_for(size_t(0), going.index.size(),
                           [&](size_t k) { read(out_->combinations[going.index[k]], states[k]); });
-        if (!coupled()) return;
-        // One to show for all: that which the ground was looked at for, or the first.
-        out_->modulus = out_->combinations[going.index[0]].modulus;
+        for (size_t k = going.index.size(); k < states.size(); ++k)
+            without_yield_[id_of(going, size_t(*states[k].without_yield_of))] = std::move(states[k]);
+    }
+
+    // Those that concrete and steel are designed for, with what the earlier answer had more without yield.
+    AgainWithoutYield again_without_yield(const Going& going, const ContactStart& was) const {
+        AgainWithoutYield again;
         for (size_t k : going.index)
-            if (out_->combinations[k].combination.id == made_.subsoil->combination)
-                out_->modulus = out_->combinations[k].modulus;
+            again.wanted.push_back(out_->combinations[k].combination.purpose == Purpose::strength);
+        if (!is_carried() || was.known.empty()) return again;
+        again.more = start_of(carried(names_of(going), true));
+        if (again.more.known.empty()) return again;
+        again.more.force -= was.force, again.more.seen -= was.seen;
+        for (size_t k = 0; k < was.known.size(); ++k) again.more.known[k] &= was.known[k];
+        return again;
     }
 
     const std::string& id_of(const Going& going, size_t k) const {
@@ -213,11 +255,8 @@ class ContactStage {
     // some 600 nodes else. What neither knows begins from nothing.
     Carried where_to_start(const std::vector<std::string>& combinations) const {
         if (with_yield_) return start_without_yield(combinations);
-        if (earlier_.model && earlier_.model->ground.model == m_.ground.model && earlier_.stages.solution)
-            if (Carried c =
-                    carry(*earlier_.stages.meshed, *earlier_.stages.solution, *made_.meshed, of(), combinations);
-                c.any())
-                return c;
+        if (is_carried())
+            if (Carried c = carried(combinations, false); c.any()) return c;
         Carried none{std::vector<char>(combinations.size(), 0),
                      Eigen::MatrixXd::Zero(of().count(), long(combinations.size())),
                      {}};
@@ -236,17 +275,20 @@ class ContactStage {
         }
     }
 
+    bool is_carried() const {
+        return earlier_.model && earlier_.model->ground.model == m_.ground.model && earlier_.stages.solution;
+    }
+    Carried carried(const std::vector<std::string>& combinations, bool without_yield) const {
+        return carry(*earlier_.stages.meshed, *earlier_.stages.solution, *made_.meshed, of(), combinations,
+                     without_yield);
+    }
+
     // Of a second solution: the same combination with the yield that was just found, and what the earlier answer found
     // more without it.
     Carried start_without_yield(const std::vector<std::string>& combinations) const {
         Carried start = carry(*made_.meshed, *with_yield_, *made_.meshed, of(), combinations);
-        if (!earlier_.model || earlier_.model->ground.model != m_.ground.model || !earlier_.stages.solution)
-            return start;
-        auto before = [&](bool without_yield) {
-            return carry(*earlier_.stages.meshed, *earlier_.stages.solution, *made_.meshed, of(), combinations,
-                         without_yield);
-        };
-        const Carried was = before(false), without = before(true);
+        if (!is_carried()) return start;
+        const Carried was = carried(combinations, false), without = carried(combinations, true);
         for (long k = 0; k < long(combinations.size()); ++k) {
             if (!without.known[size_t(k)]) continue;
             if (!start.known[size_t(k)] || !was.known[size_t(k)]) {
@@ -399,6 +441,8 @@ class ContactStage {
     std::optional<double> yield_ = m_.ground.yield_pressure;  // kPa
     Supports supports_;                                       // with that bound or without
     const Solution* with_yield_ = nullptr;                    // of a second solution: the first
+    std::map<std::string, ContactState> without_yield_;       // by combination: what the search found besides
+    std::map<std::string, ContactState> found_;               // of a second solution: what the first one found of it
 };
 
 std::vector<CombinationAnswer> asked_for(const Model& model, const std::vector<std::string>& ids) {

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <numbers>
 
+#include "core/base/convex_clip.h"
+
 namespace mossbed {
 
 Point turned(Point a, double degrees) {
@@ -111,24 +113,6 @@ std::optional<EdgePair> self_crossing(const Polygon& p) {
     }
     return std::nullopt;
 }
-
-namespace {
-// The part of `p` with dot(q − on_line, inward) ≥ 0, into `out`.
-void clip_into(const Polygon& p, Point on_line, Point inward, Polygon& out) {
-    out.clear();
-    if (p.empty()) return;
-    const double first = dot(p[0] - on_line, inward);
-    double da = first;
-    for (size_t i = 0; i < p.size(); ++i) {
-        const bool last = i + 1 == p.size();
-        const Point a = p[i], b = p[last ? 0 : i + 1];
-        const double db = last ? first : dot(b - on_line, inward);
-        if (da >= 0) out.push_back(a);
-        if ((da > 0 && db < 0) || (da < 0 && db > 0)) out.push_back(a + (da / (da - db)) * (b - a));
-        da = db;
-    }
-}
-}  // namespace
 
 Polygon clip_to_half_plane(const Polygon& p, Point on_line, Point inward) {
     Polygon out;

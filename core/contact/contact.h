@@ -37,9 +37,10 @@ struct ContactState {  // of one combination; an invariant: x is finite once end
     double residual = 0;           // largest unbalanced nodal force over the largest applied, from a product with K
     double equilibrium_error = 0;  // of the three sums, over the size of the loads
     // With a flexibility only:
-    std::vector<double> settlement;  // m per support: the ground's
-    double compatibility = 0;        // largest |s − B x| in contact over the largest settlement
-    int outer = 0;                   // rounds of the outer loop where strain is logarithmic
+    std::vector<double> settlement;        // m per support: the ground's
+    double compatibility = 0;              // largest |s − B x| in contact over the largest settlement
+    int outer = 0;                         // rounds of the outer loop where strain is logarithmic
+    std::optional<long> without_yield_of;  // searched again without that bound: the column of its loads
 };
 
 // Asked once, with the columns of `loads` that lift in the linear answer: estimates of the settlement at each support
@@ -67,14 +68,22 @@ struct ContactStart {
     std::vector<char> known;  // per column; the others begin in full contact
 };
 
+// Which columns are searched again once they are found and ground yields somewhere, on ground that bears any pressure.
+// Each begins from what was found and, where known, what an earlier search had more.
+struct AgainWithoutYield {
+    std::vector<char> wanted;  // per column
+    ContactStart more;
+};
+
 struct ContactOptions {
     double tolerance = 1e-11;  // of the residual over the loads; with a ground, whose products are good to 1e-7: 3e-6
     Estimate estimate{};       // on springs
     const GroundCoupling* ground = nullptr;
     ContactStart start{};
+    AgainWithoutYield again{};  // with a ground only
 };
 
-// `loads`: a column a combination. Throws Stopped.
+// `loads`: a column a combination. A state for each, then those without yield. Throws Stopped.
 std::vector<ContactState> find_contact(const ContactSystem& system, const Eigen::MatrixXd& loads,
                                        const ContactOptions& options, const Progress& progress = {});
 

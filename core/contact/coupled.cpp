@@ -5,7 +5,7 @@
 // (Saad and Schultz 1986), scaled by D, inside a semi-smooth Newton (active set) method safeguarded by a line search on
 // the complementarity residual. The flexibility need not be symmetric. All combinations go in lockstep: one product
 // with it and one block of right-hand sides a round. Where strain is logarithmic, the rows of the flexibility are
-// scaled to the true rate in an outer loop.
+// scaled to the true rate in an outer loop. What is asked for without yield too begins as soon as it is found with it.
 #include <tbb/parallel_for.h>
 
 #include <utility>
@@ -210,6 +210,8 @@ class Walker {
     const Vector& forgotten() const { return t_; }
     const Vector& settled() const { return s_; }
     Vector force() const { return forces_of(v_); }
+    const Vector& seen() const { return Bx_; }  // the plate's settlement, once it is done
+    bool yields() const { return std::find(touch_.begin(), touch_.end(), Touch::yielding) != touch_.end(); }
     const std::vector<Touch>& touch() const { return touch_; }
     // The ground as row·(C r) + shift from here on; goes on until a part of what is then off is left, or by
     // `tolerance` nothing. has_come(): nothing was off to begin with.
@@ -462,6 +464,7 @@ class CoupledSolver {
                   const Progress& progress)
         : system_(system),
           supports_(system.supports),
+          unyielding_(system.supports),
           ground_(*options.ground),
           loads_(loads),
           options_(options),
@@ -469,7 +472,9 @@ class CoupledSolver {
           neighbours_(ground_.patches, ground_.flexibility),
           near_(neighbours_),
           n_(supports_.count()),
-          D_(Eigen::Map<const Vector>(supports_.stiffness.data(), n_)) {}
+          D_(Eigen::Map<const Vector>(supports_.stiffness.data(), n_)) {
+        std::fill(unyielding_.highest.begin(), unyielding_.highest.end(), std::numeric_limits<double>::infinity());
+    }
 
     std::vector<ContactState> run() {
         set_out();
@@ -485,9 +490,10 @@ class CoupledSolver {
     void set_out() {
         Matrix x = loads_;
         system_.factor.solve_in_place(x);
-        const Matrix full_contact = supports_.settlements(x);
+        full_contact_ = supports_.settlements(x);
         for (long c = 0; c < loads_.cols(); ++c) {
-            walkers_.emplace_back(supports_, ground_.flexibility, near_, full_contact.col(c),
+            of_.push_back(c);
+            walkers_.emplace_back(supports_, ground_.flexibility, near_, full_contact_.col(c),
                                   ground_.index ? 3e-3 : options_.tolerance);
             const ContactStart& s = options_.start;
             started_.push_back(!s.known.empty() && s.known[size_t(c)]);
@@ -495,6 +501,27 @@ class CoupledSolver {
             walkers_.back().start(s.force.col(c), s.seen.col(c));
             if (ground_.index) walkers_.back().park();  // nearer to the true strain than the flexibility's secants
         }
+    }
+
+    bool is_again(size_t k) const { return of_[k] != long(k); }
+    const Supports& bounds_of(size_t k) const { return is_again(k) ? unyielding_ : supports_; }
+    bool is_wanted_again(size_t k) const {
+        return !is_again(k) && !options_.again.wanted.empty() && options_.again.wanted[k] && !walkers_[k].failed() &&
+               walkers_[k].yields();
+    }
+    // While the others still search, so that late rounds carry more than a column or two.
+    void begin_again_without_yield(size_t k) {
+        Vector force = walkers_[k].force(), seen = walkers_[k].seen();
+        if (const ContactStart& more = options_.again.more; !more.known.empty() && more.known[k]) {
+            for (long i = 0; i < n_; ++i)
+                if (const double lowest = supports_.lowest[size_t(i)]; force[i] > lowest)  // what lifts goes on lifting
+                    force[i] = std::max(lowest, force[i] + more.force(i, long(k)));
+            seen += more.seen.col(long(k));
+        }
+        of_.push_back(long(k));
+        walkers_.emplace_back(unyielding_, ground_.flexibility, near_, full_contact_.col(long(k)), options_.tolerance);
+        walkers_.back().start(force, seen);
+        started_.push_back(1);
     }
 
     // Lockstep: one product with the flexibility and one block of right-hand sides a round.
@@ -537,12 +564,17 @@ class CoupledSolver {
             });
             for (size_t k : going)
                 if (walkers_[k].failed() && std::exchange(started_[k], 0)) walkers_[k].begin_again();
+            for (size_t k : going)
+                if (walkers_[k].done() && !ground_.index && is_wanted_again(k)) begin_again_without_yield(k);
         }
     }
 
     void collect() {
-        r_.resize(n_, loads_.cols());
-        for (long c = 0; c < loads_.cols(); ++c) r_.col(c) = walkers_[size_t(c)].force();
+        const long n = long(walkers_.size()), known = loads_.cols();
+        loads_.conservativeResize(Eigen::NoChange, n);
+        for (long c = known; c < n; ++c) loads_.col(c) = loads_.col(of_[size_t(c)]);
+        r_.resize(n_, n);
+        for (long c = 0; c < n; ++c) r_.col(c) = walkers_[size_t(c)].force();
     }
 
     bool in_contact(long c, long i) const { return walkers_[size_t(c)].touch()[size_t(i)] == Touch::contact; }
@@ -554,7 +586,7 @@ class CoupledSolver {
     };
     // Where to follow it from next: what the last steps made of where they set out is put together so that what was off
     // cancels (Anderson 1965): rows scaled to the rate overshoot again and again where strain turns a corner.
-    Vector next_from(std::vector<Step>& steps) const {
+    Vector next_from(std::vector<Step>& steps, const Supports& within) const {
         constexpr size_t most = 5;
         const Vector off = steps.back().off();
         const double size = off.norm();
@@ -570,7 +602,7 @@ class CoupledSolver {
         }
         Vector next = steps.back().to - way * change.colPivHouseholderQr().solve(off);
         for (long i = 0; i < n_; ++i)
-            next[i] = std::clamp(next[i], supports_.lowest[size_t(i)], supports_.highest[size_t(i)]);
+            next[i] = std::clamp(next[i], within.lowest[size_t(i)], within.highest[size_t(i)]);
         return next;
     }
 
@@ -579,7 +611,7 @@ class CoupledSolver {
     void follow_strain() {
         std::vector<std::vector<Step>> steps(walkers_.size());
         std::vector<char> done(walkers_.size(), 0);
-        for (; outer_ < 60; ++outer_) {
+        for (int most = 60; outer_ < most; ++outer_) {
             std::vector<size_t> going;
             for (size_t c = 0; c < walkers_.size(); ++c)
                 if (!done[c] && !walkers_[c].failed()) going.push_back(c);
@@ -587,7 +619,7 @@ class CoupledSolver {
             Matrix at(n_, long(going.size())), rate;
             for (size_t k = 0; k < going.size(); ++k) {
                 const size_t c = going[k];
-                at.col(long(k)) = steps[c].empty() ? walkers_[c].force() : next_from(steps[c]);
+                at.col(long(k)) = steps[c].empty() ? walkers_[c].force() : next_from(steps[c], bounds_of(c));
             }
             const Matrix product = ground_.flexibility.settlements(at);
             const Matrix truth = ground_.index->settlements(product, at, &rate, progress_);
@@ -603,6 +635,11 @@ class CoupledSolver {
                 const double off = steps[c].back().off().cwiseAbs().maxCoeff();
                 done[c] =
                     walkers_[c].has_come() && off <= 10 * options_.tolerance * at.col(long(k)).cwiseAbs().maxCoeff();
+                if (!done[c] || !is_wanted_again(c)) continue;
+                begin_again_without_yield(c);
+                walkers_.back().park();
+                steps.emplace_back(), done.push_back(0);
+                most = outer_ + 60;
             }
         }
         collect();
@@ -657,6 +694,7 @@ class CoupledSolver {
         for (long c = 0; c < loads_.cols(); ++c) {
             ContactState& s = out[size_t(c)];
             const Walker& w = walkers_[size_t(c)];
+            if (is_again(size_t(c))) s.without_yield_of = of_[size_t(c)];
             s.x = x.col(c);
             s.force.assign(r_.col(c).data(), r_.col(c).data() + n_);
             s.settlement.assign(truth.col(c).data(), truth.col(c).data() + n_);
@@ -683,15 +721,18 @@ class CoupledSolver {
 
     const ContactSystem& system_;
     const Supports& supports_;
+    Supports unyielding_;
     const GroundCoupling& ground_;
-    const Matrix& loads_;
+    Matrix loads_;  // a column a walker
     const ContactOptions& options_;
     const Progress& progress_;
     Neighbours neighbours_;
     NearInverse near_;
     long n_;
     Vector D_;
+    Matrix full_contact_;  // the plate's settlements on springs, a column of the loads asked for
     std::vector<Walker> walkers_;
+    std::vector<long> of_;       // per walker: the column of the loads asked for
     std::vector<char> started_;  // per combination: on its way from a start, which may have been a bad one
     Matrix r_, seen_;            // forces of the supports; the plate's settlements there
     int outer_ = 0;

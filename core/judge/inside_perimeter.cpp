@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "core/base/convex_clip.h"
 #include "core/base/polygons.h"
 
 namespace mossbed {
@@ -10,18 +11,23 @@ namespace mossbed {
 // clipping.
 constexpr double surely = 0.99, out_of_chords = 1.004;  // a perimeter's round corners are polygons of the same area
 
-AroundLoaded::AroundLoaded(const Polygon& loaded, double reach, const Fields& a, Point centre,
-                           const std::vector<HalfPlane>& kept)
-    : a_(a), centre_(centre) {
+AroundLoaded::AroundLoaded(const Polygon& loaded, double reach, const Fields& a, const std::vector<CellShapes>& shapes,
+                           Point centre, const std::vector<HalfPlane>& kept)
+    : shapes_(shapes), centre_(centre) {
     a.finder.over(box_of(loaded).grown(reach), [&](int e) {
-        const Polygon all = a.mesh.polygon(e);
-        Near n{e, kept_part(all, kept), true, 0, 0};
-        if (n.outline.size() < 3) return;
-        n.whole = n.outline == all;
-        const Point middle = box_of(n.outline).middle();
-        double radius = 0;
-        for (Point q : n.outline) radius = std::max(radius, distance(middle, q));
-        n.nearest = (contains(loaded, middle) ? 0 : distance_to_rim(loaded, middle)) - radius;
+        Polygon outline = a.mesh.polygon(e);
+        bool whole = true;
+        for (const HalfPlane& k : kept) {
+            if (std::none_of(outline.begin(), outline.end(), [&](Point q) { return dot(q - k.on_line, k.inward) < 0; }))
+                continue;
+            whole = false;
+            outline = clip_to_half_plane(outline, k.on_line, k.inward);
+        }
+        if (outline.size() < 3) return;
+        Near n{e, std::move(outline), whole, {}, 0, 0, 0};
+        n.middle = box_of(n.outline).middle();
+        for (Point q : n.outline) n.radius = std::max(n.radius, distance(n.middle, q));
+        n.nearest = (contains(loaded, n.middle) ? 0 : distance_to_rim(loaded, n.middle)) - n.radius;
         if (n.nearest > reach * out_of_chords) return;
         for (Point q : n.outline)
             n.furthest = std::max(n.furthest, contains(loaded, q) ? 0 : distance_to_rim(loaded, q));
@@ -29,43 +35,26 @@ AroundLoaded::AroundLoaded(const Polygon& loaded, double reach, const Fields& a,
     });
 }
 
-void Inside::add(const Fields& a, int element, const Polygon& part, Point centre) {
-    if (part.size() < 3) return;
-    std::array<double, 4> w{};
-    std::array<Point, 4> moments{};
-    double area = 0;
-    Point moment;
-    integrate(part, [&](Point q, double f) {
-        const auto N = weights_at(a.mesh, element, q);
-        const Point r = q - centre;
-        for (size_t k = 0; k < 4; ++k) w[k] += f * N[k], moments[k] = moments[k] + f * N[k] * r;
-        area += f, moment = moment + f * r;
-    });
-    if (area <= 0) return;
-    elements.push_back({element, area, moment});
-    const Element& corner = a.mesh.elements[size_t(element)];
-    for (int k = 0; k < corners(corner); ++k) {
-        const int node = corner[size_t(k)];
-        const double beside = a.pressure_beside(element, node);
-        nodes.push_back({node, w[size_t(k)] * beside, beside * moments[size_t(k)]});
-    }
-}
-
 std::vector<AroundLoaded::Ring> AroundLoaded::rings(const std::vector<Polygon>& perimeters,
                                                     const std::vector<double>& distance) const {
+    std::vector<ConvexClip> clips(perimeters.begin(), perimeters.end());
     std::vector<Ring> out(perimeters.size());
-    for (const Near& n : near_)
+    Polygon part, spare;
+    for (const Near& n : near_) {
+        const CellShapes& shapes = shapes_[size_t(n.element)];
         for (size_t i = 0; i < out.size(); ++i) {
             if (n.nearest > out_of_chords * distance[i]) continue;
             if (n.furthest < surely * distance[i]) {
                 if (n.whole)
                     out[i].whole.push_back(n.element);
                 else
-                    out[i].joins.add(a_, n.element, n.outline, centre_);
+                    out[i].joins.push_back({n.element, shapes.over(n.outline, centre_)});
                 break;
             }
-            out[i].cut.add(a_, n.element, clip_to_convex(n.outline, perimeters[i]), centre_);
+            clips[i].clip(n.outline, n.middle, n.radius, part, spare);
+            if (part.size() > 2) out[i].cut.push_back({n.element, shapes.over(part, centre_)});
         }
+    }
     return out;
 }
 

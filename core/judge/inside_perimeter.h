@@ -4,6 +4,7 @@
 
 #include "core/base/box_bins.h"
 #include "core/fields/fields.h"
+#include "core/mesh/cell_shapes.h"
 #include "core/perimeter/perimeter.h"
 
 namespace mossbed {
@@ -15,27 +16,20 @@ struct ForceAt {
     ForceAt& add(double f, const ForceAt& o) { return F += f * o.F, moment = moment + f * o.moment, *this; }
 };
 
-// By nodes and elements: pressure times the first, slab loads times the second; with first moments about a centre.
-struct Inside {
-    struct Weight {
-        int index;
-        double w;
-        Point moment;
-    };
-    std::vector<Weight> nodes, elements;  // ∫N_i, area
-    // Part of an element, with moments about `centre`.
-    void add(const Fields& a, int element, const Polygon& part, Point centre);
-};
-// The elements round a convex loaded area, looked up once for perimeters up to `reach` m from it. Moments are about
-// `centre`; of elements only what the half-planes keep.
+// The elements round a convex loaded area, looked up once for perimeters up to `reach` m from it. `shapes` are those of
+// the mesh. Moments are about `centre`; of elements only what the half-planes keep.
 class AroundLoaded {
   public:
-    AroundLoaded(const Polygon& loaded, double reach, const Fields& a, Point centre,
-                 const std::vector<HalfPlane>& kept = {});
+    AroundLoaded(const Polygon& loaded, double reach, const Fields& a, const std::vector<CellShapes>& shapes,
+                 Point centre, const std::vector<HalfPlane>& kept = {});
+    struct Part {
+        int element;
+        PartOfCell of;
+    };
     struct Ring {
-        std::vector<int> whole;  // elements all of which lies in it, but not in the one before
-        Inside joins;            // likewise parts that the half-planes keep of elements
-        Inside cut;              // of others what lies in it
+        std::vector<int> whole;   // elements all of which lies in it, but not in the one before
+        std::vector<Part> joins;  // likewise parts that the half-planes keep of elements
+        std::vector<Part> cut;    // of others what lies in it
     };
     // Convex perimeters one round the other, `distance[i]` m from the loaded area: what lies in one is what joined it
     // or those before, and what it cuts.
@@ -46,9 +40,11 @@ class AroundLoaded {
         int element;
         Polygon outline;
         bool whole;
+        Point middle;              // of a circle that holds it
+        double radius;             // m
         double nearest, furthest;  // no point of it is nearer or further from the loaded area, m
     };
-    const Fields& a_;
+    const std::vector<CellShapes>& shapes_;
     Point centre_;
     std::vector<Near> near_;
 };

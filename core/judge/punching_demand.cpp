@@ -41,7 +41,7 @@ class Integrator {
   public:
     Integrator(const Fields& f, const std::vector<HandedOn>& walls,
                const std::vector<std::vector<ColumnForce>>& columns)
-        : f_(f), walls_(walls), columns_(columns), loads_(slab_loads(f)), others_(f) {
+        : f_(f), walls_(walls), columns_(columns), shapes_(shapes_of_cells(f.mesh)), loads_(slab_loads(f)), others_(f) {
         std::vector<Box> places;
         for (const Column& c : f.model->columns) places.push_back({c.at, c.at});
         columns_by_place_ = BoxBins(std::move(places));
@@ -51,10 +51,10 @@ class Integrator {
         }
         whole_.resize(f.mesh.elements.size());
         tbb::parallel_for(size_t(0), whole_.size(), [&](size_t e) {
-            Inside all;
-            all.add(f, int(e), f.mesh.polygon(int(e)), corner_of(int(e)));
+            const AroundLoaded::Part all{int(e), shapes_[e].over(f.mesh.polygon(int(e)), corner_of(int(e)))};
+            whole_[e].resize(f.combinations.size());
             for (size_t c = 0; c < f.combinations.size(); ++c)
-                whole_[e].push_back(f.combinations[c].has_field() ? ground(all, c) : ForceAt{});
+                if (f.combinations[c].has_field()) add_ground(all, c, whole_[e][c]);
         });
     }
 
@@ -63,7 +63,7 @@ class Integrator {
         p.reach = r.reach;
         p.ground.resize(f_.combinations.size());
         const Polygon swept = swept_to_rims(r.area, r.course);
-        const AroundLoaded around(swept, r.reach, f_, r.area.centre, r.area.kept);
+        const AroundLoaded around(swept, r.reach, f_, shapes_, r.area.centre, r.area.kept);
         std::vector<Polygon> perimeters;
         std::vector<double> distances;
         for (int i = 0; i <= PressedInside::rings; ++i) {
@@ -79,8 +79,9 @@ class Integrator {
                     const ForceAt& of = whole_[size_t(e)][c];
                     joined.add(1, {of.F, of.moment + of.F * (corner_of(e) - r.area.centre)});
                 }
-                joined.add(1, ground(rings[i].joins, c));
-                p.ground[c][i] = ForceAt(joined).add(1, ground(rings[i].cut, c));
+                for (const AroundLoaded::Part& part : rings[i].joins) add_ground(part, c, joined);
+                ForceAt& all = p.ground[c][i] = joined;
+                for (const AroundLoaded::Part& part : rings[i].cut) add_ground(part, c, all);
             }
         }
         stand_round(r, swept, p);
@@ -89,12 +90,14 @@ class Integrator {
 
   private:
     Point corner_of(int element) const { return f_.mesh.nodes[size_t(f_.mesh.elements[size_t(element)][0])]; }
-    ForceAt ground(const Inside& inside, size_t combination) const {
-        const CombinationAnswer& c = f_.combinations[combination];
-        ForceAt up;
-        for (const auto& [node, w, moment] : inside.nodes) up.add(c.spring[size_t(node)], {w, moment});
-        for (const auto& [e, area, moment] : inside.elements) up.add(-loads_[combination][size_t(e)], {area, moment});
-        return up;
+    // Pressure from below less slab loads.
+    void add_ground(const AroundLoaded::Part& part, size_t combination, ForceAt& up) const {
+        const std::vector<double>& spring = f_.combinations[combination].spring;
+        const Element& corner = f_.mesh.elements[size_t(part.element)];
+        for (size_t k = 0; k < size_t(corners(corner)); ++k)
+            up.add(spring[size_t(corner[k])] * f_.pressure_beside(part.element, corner[k]),
+                   {part.of.weight[k], part.of.moment[k]});
+        up.add(-loads_[combination][size_t(part.element)], {part.of.area, part.of.first});
     }
     // All else that stands within reach: in each combination what presses and what pulls, each of them in full; what
     // acts along lines together.
@@ -158,6 +161,7 @@ class Integrator {
     const Fields& f_;
     const std::vector<HandedOn>& walls_;
     const std::vector<std::vector<ColumnForce>>& columns_;
+    std::vector<CellShapes> shapes_;
     std::vector<std::vector<double>> loads_;  // kPa, per combination and element
     LoadsByPlace others_;
     BoxBins columns_by_place_;

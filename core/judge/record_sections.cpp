@@ -21,10 +21,11 @@ std::vector<long> combinations_to_record(const Fields& fields, const StripDemand
             if (!answer_of(fields, demand, c).without_yield) rows.push_back(c);
         return rows;
     }
+    // The first of those that differ by rounding only, as all do where a strip ends.
     auto most = [&](auto value) {
         long best = 0;
         for (long c = 1; c < n; ++c)
-            if (value(c) > value(best)) best = c;
+            if (value(c) > value(best) + 1e-9 * (1 + std::abs(value(best)))) best = c;
         return best;
     };
     rows = {most([&](long c) { return s.M(c); }), most([&](long c) { return -s.M(c); }),

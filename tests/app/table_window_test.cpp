@@ -199,7 +199,10 @@ TEST_F(TableWindow, RowsThatGoWhileSelectedLeaveTheRestChosen) {
     // Both tables have been opened, and follow, whichever of them is in front.
     for (const TableKind front : {TableKind::columns, TableKind::boreholes}) {
         open(TableKind::columns), open(TableKind::boreholes), open(front);
-        w.desk()->choose({{ThingKind::column, "C1"}, {ThingKind::column, "C8"}, {ThingKind::borehole, "B1"}, {ThingKind::borehole, "B3"}});
+        w.desk()->choose({{ThingKind::column, "C1"},
+                          {ThingKind::column, "C8"},
+                          {ThingKind::borehole, "B1"},
+                          {ThingKind::borehole, "B3"}});
         act("undo");
         EXPECT_EQ(w.desk()->chosen, (Things{{ThingKind::column, "C1"}, {ThingKind::borehole, "B1"}}));
         EXPECT_EQ(open(TableKind::columns)->rows()->n_things(), 6);

@@ -29,12 +29,15 @@ class Differences {
             add(slope ? "slope" : "value of " + r.id, r.value.value_or(0), s.value.value_or(0));
         }
         EXPECT_EQ(a.steel.strips.size(), b.steel.strips.size());
-        for (size_t k = 0; k < std::min(a.steel.strips.size(), b.steel.strips.size()); ++k)
-            for (size_t q = 0; q < a.steel.strips[k].sections.size(); ++q) {
+        for (size_t k = 0; k < std::min(a.steel.strips.size(), b.steel.strips.size()); ++k) {
+            const size_t n = a.steel.strips[k].sections.size(), m = b.steel.strips[k].sections.size();
+            EXPECT_EQ(n, m) << a.steel.strips[k].strip.id;
+            for (size_t q = 0; q < std::min(n, m); ++q) {
                 const SectionRow &r = a.steel.strips[k].sections[q], &s = b.steel.strips[k].sections[q];
                 add("strip moment", r.M, s.M), add("strip shear", r.V, s.V);
                 add("steel", r.bottom_required.value_or(0), s.bottom_required.value_or(0));
             }
+        }
     }
     double worst() const {
         double most = 0;

@@ -33,24 +33,24 @@ TEST(InsidePerimeter, AreaAndGroundForceOfEveryRingAreThoseOfARaster) {
     const auto a = solve(strewn());
     const Polygon loaded = footprint(a->model->columns[0]);
     const CombinationAnswer& c = only(*a);
+    const std::vector<CellShapes> shapes = shapes_of_cells(a->mesh);
     const HalfPlane right_of{{4.1, 0}, {1, 0.3}};
     for (const std::vector<HalfPlane>& kept : {std::vector<HalfPlane>{}, std::vector<HalfPlane>{right_of}}) {
-        const AroundLoaded around(loaded, 1.2, *a, {4.3, 3.4}, kept);
+        const AroundLoaded around(loaded, 1.2, *a, shapes, {4.3, 3.4}, kept);
         const std::vector<double> distances{0.0, 0.13, 0.4, 0.77, 1.2};
         std::vector<Polygon> perimeters;
         for (double d : distances) perimeters.push_back(kept_part(d == 0 ? loaded : spread_out(loaded, d), kept));
         const auto rings = around.rings(perimeters, distances);
         double joined = 0, joined_up = 0;
-        auto add = [&](const Inside& inside, double& area, double& up) {
-            for (const auto& [e, part, moment] : inside.elements) area += part;
-            for (const auto& [node, w, moment] : inside.nodes) up += w * c.spring[size_t(node)];
+        auto add = [&](const std::vector<AroundLoaded::Part>& parts, double& area, double& up) {
+            for (const AroundLoaded::Part& p : parts) {
+                area += p.of.area;
+                const Element& e = a->mesh.elements[size_t(p.element)];
+                for (int k = 0; k < corners(e); ++k) up += p.of.weight[size_t(k)] * c.spring[size_t(e[size_t(k)])];
+            }
         };
         for (size_t i = 0; i < rings.size(); ++i) {
-            for (int e : rings[i].whole) {
-                Inside all;
-                all.add(*a, e, a->mesh.polygon(e), {});
-                add(all, joined, joined_up);
-            }
+            for (int e : rings[i].whole) add({{e, shapes[size_t(e)].over(a->mesh.polygon(e), {})}}, joined, joined_up);
             add(rings[i].joins, joined, joined_up);
             double area = joined, up = joined_up, raster = 0;
             add(rings[i].cut, area, up);
@@ -68,7 +68,7 @@ TEST(InsidePerimeter, AreaAndGroundForceOfEveryRingAreThoseOfARaster) {
             EXPECT_NEAR(up, raster, 0.015 * up) << distances[i];
         }
         EXPECT_FALSE(rings.back().whole.empty());
-        EXPECT_EQ(kept.empty(), rings.back().joins.elements.empty());
+        EXPECT_EQ(kept.empty(), rings.back().joins.empty());
     }
 }
 
