@@ -31,7 +31,7 @@ void ConvexClip::clip(const Polygon& subject, Point middle, double radius, Polyg
     out = subject;
     for (const Side& s : sides_) {
         const double d = dot(middle - s.on, s.inward);
-        if (d >= radius) continue;
+        if (d >= radius) continue;  // most sides have all of it within
         if (d <= -radius) return out.clear();
         if (std::none_of(out.begin(), out.end(), [&](Point q) { return dot(q - s.on, s.inward) < 0; })) continue;
         clip_into(out, s.on, s.inward, spare);

@@ -7,7 +7,8 @@ namespace mossbed {
 // The part of `p` with dot(q − on_line, inward) ≥ 0, into `out`.
 void clip_into(const Polygon& p, Point on_line, Point inward, Polygon& out);
 
-// clip_to_convex (geometry.h) of many subjects.
+// Subjects cut by a convex anticlockwise ring; clip_to_convex (geometry.h) is that of one. A subject without area, or
+// outside, leaves nothing.
 class ConvexClip {
   public:
     explicit ConvexClip(const Polygon& convex);

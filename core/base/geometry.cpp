@@ -122,23 +122,11 @@ Polygon clip_to_half_plane(const Polygon& p, Point on_line, Point inward) {
 }
 
 Polygon clip_to_convex(const Polygon& subject, const Polygon& convex) {
-    Polygon out = subject, next;
-    const Point middle = box_of(subject).middle();  // of a circle that holds it: most sides have all of it within
-    double radius2 = 0;
-    for (Point q : subject) radius2 = std::max(radius2, dot(q - middle, q - middle));
-    for (size_t i = 0; i < convex.size() && !out.empty(); ++i) {
-        const Point a = convex[i], b = convex[i + 1 < convex.size() ? i + 1 : 0], inward = left_of(b - a);
-        const double d = dot(middle - a, inward);
-        if (d * d > radius2 * dot(inward, inward)) {
-            if (d < 0) return {};
-            continue;
-        }
-        if (std::any_of(out.begin(), out.end(), [&](Point q) { return dot(q - a, inward) < 0; })) {
-            next.reserve(subject.size() + 4);
-            clip_into(out, a, inward, next);
-            out.swap(next);
-        }
-    }
+    Polygon out, spare;
+    const Point middle = box_of(subject).middle();
+    double radius = 0;
+    for (Point q : subject) radius = std::max(radius, distance(middle, q));
+    ConvexClip(convex).clip(subject, middle, radius, out, spare);
     return out;
 }
 

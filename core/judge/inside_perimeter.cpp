@@ -15,16 +15,10 @@ AroundLoaded::AroundLoaded(const Polygon& loaded, double reach, const Fields& a,
                            Point centre, const std::vector<HalfPlane>& kept)
     : shapes_(shapes), centre_(centre) {
     a.finder.over(box_of(loaded).grown(reach), [&](int e) {
-        Polygon outline = a.mesh.polygon(e);
-        bool whole = true;
-        for (const HalfPlane& k : kept) {
-            if (std::none_of(outline.begin(), outline.end(), [&](Point q) { return dot(q - k.on_line, k.inward) < 0; }))
-                continue;
-            whole = false;
-            outline = clip_to_half_plane(outline, k.on_line, k.inward);
-        }
-        if (outline.size() < 3) return;
-        Near n{e, std::move(outline), whole, {}, 0, 0, 0};
+        const Polygon all = a.mesh.polygon(e);
+        Near n{e, kept_part(all, kept), true, {}, 0, 0, 0};
+        if (n.outline.size() < 3) return;
+        n.whole = n.outline == all;
         n.middle = box_of(n.outline).middle();
         for (Point q : n.outline) n.radius = std::max(n.radius, distance(n.middle, q));
         n.nearest = (contains(loaded, n.middle) ? 0 : distance_to_rim(loaded, n.middle)) - n.radius;
