@@ -22,8 +22,8 @@ void clip_into(const Polygon& p, Point on_line, Point inward, Polygon& out) {
 ConvexClip::ConvexClip(const Polygon& convex) {
     sides_.reserve(convex.size());
     for (size_t i = 0; i < convex.size(); ++i) {
-        const Point a = convex[i], b = convex[i + 1 < convex.size() ? i + 1 : 0];
-        if (!(a == b)) sides_.push_back({a, unit(left_of(b - a))});
+        const Point a = convex[i], inward = left_of(convex[i + 1 < convex.size() ? i + 1 : 0] - a);
+        sides_.push_back({a, inward, dot(inward, inward)});
     }
 }
 
@@ -31,8 +31,10 @@ void ConvexClip::clip(const Polygon& subject, Point middle, double radius, Polyg
     out = subject;
     for (const Side& s : sides_) {
         const double d = dot(middle - s.on, s.inward);
-        if (d >= radius) continue;  // most sides have all of it within
-        if (d <= -radius) return out.clear();
+        if (d * d > radius * radius * s.length2) {  // most sides have all of it within
+            if (d < 0) return out.clear();
+            continue;
+        }
         if (std::none_of(out.begin(), out.end(), [&](Point q) { return dot(q - s.on, s.inward) < 0; })) continue;
         clip_into(out, s.on, s.inward, spare);
         out.swap(spare);

@@ -7,8 +7,8 @@ namespace mossbed {
 // The part of `p` with dot(q − on_line, inward) ≥ 0, into `out`.
 void clip_into(const Polygon& p, Point on_line, Point inward, Polygon& out);
 
-// Subjects cut by a convex anticlockwise ring; clip_to_convex (geometry.h) is that of one. A subject without area, or
-// outside, leaves nothing.
+// Subjects cut by a convex anticlockwise ring; clip_to_convex (geometry.h) is that of one. Of one outside nothing is
+// left.
 class ConvexClip {
   public:
     explicit ConvexClip(const Polygon& convex);
@@ -17,7 +17,8 @@ class ConvexClip {
 
   private:
     struct Side {
-        Point on, inward;  // of unit length
+        Point on, inward;  // as long as the side
+        double length2;
     };
     std::vector<Side> sides_;
 };
