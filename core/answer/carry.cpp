@@ -1,6 +1,9 @@
 #include "core/answer/carry.h"
 
+#include <tbb/parallel_for.h>
+
 #include <algorithm>
+#include <atomic>
 
 namespace mossbed {
 
@@ -24,8 +27,8 @@ Carried carry(const Meshed& from, const Solution& solution, const Meshed& to, co
             }
         return out;
     }
-    long within = 0;
-    for (long i = 0; i < nodes; ++i) {
+    std::atomic<long> within = 0;
+    tbb::parallel_for(0L, nodes, [&](long i) {
         const Point p = to.mesh.nodes[size_t(i)];
         const Finder::Hit at = from.finder.at(p), hit = at.element >= 0 ? at : from.finder.nearest(p);
         within += at.element >= 0;
@@ -38,7 +41,7 @@ Carried carry(const Meshed& from, const Solution& solution, const Meshed& to, co
                     out.x.col(k).segment(of.a_node() * i, of.a_node()) +=
                         w * c->motion.x.segment(of.a_node() * long(e[size_t(q)]), of.a_node());
                 }
-    }
+    });
     if (within < 0.8 * double(nodes)) std::fill(out.known.begin(), out.known.end(), char(0));
     return out;
 }

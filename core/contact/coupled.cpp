@@ -4,13 +4,18 @@
 // Bᵀ D σ), σ being s where the patch is in contact and its own settlement u elsewhere; what is left is solved by GMRES
 // (Saad and Schultz 1986), scaled by D, inside a semi-smooth Newton (active set) method safeguarded by a line search on
 // the complementarity residual. The flexibility need not be symmetric. All combinations go in lockstep: one product
-// with it and one block of right-hand sides a round. Where strain is logarithmic, the rows of the flexibility are
-// scaled to the true rate in an outer loop. What is asked for without yield too begins as soon as it is found with it.
+// with it and one block of right-hand sides a round. Where strain is logarithmic, an outer loop goes on with the rows of
+// the flexibility scaled to the true rate, or with the ground's own slope. What is asked for without yield too begins as
+// soon as it is nearly found with it.
 #include <tbb/parallel_for.h>
+#include <tbb/spin_mutex.h>
 
+#include <deque>
+#include <memory>
 #include <utility>
 
 #include "core/base/point_bins.h"
+#include "core/base/short_matrix.h"
 #include "core/contact/contact.h"
 
 namespace mossbed {
@@ -51,43 +56,37 @@ struct Neighbours {
     const int* of(int i) const { return patch.data() + start[size_t(i)]; }
 };
 
-// An approximate inverse of the flexibility among the patches that count: row by row the inverse of what is near by
-// (Vavasis 1992). What is left after it is smooth, so that a dozen steps do instead of forty.
-class NearInverse {
+// Rows of inverses of the flexibility among a patch and those near by that count, each made once: combinations that
+// lift or yield at the same places ask for the same.
+class NearRows {
   public:
-    explicit NearInverse(const Neighbours& of)
-        : of_(of), value_(of.patch.size(), 0.0f), counts_(size_t(of.count()), 1) {
-        tbb::parallel_for(0, of.count(), [&](int i) { make_row(i); });
-    }
-    void restrict_to(const std::vector<char>& counts) {
-        std::vector<char> changed(counts.size(), 0);
-        for (size_t i = 0; i < counts.size(); ++i) changed[i] = counts[i] != counts_[i];
-        counts_ = counts;
-        for (int i = 0; i < of_.count(); ++i)
-            if (std::any_of(of_.of(i), of_.of(i) + of_.size(i), [&](int j) { return changed[size_t(j)] != 0; }))
-                make_row(i);
-    }
-    Vector times(const Vector& w) const {
-        Vector out(w.size());
-        for (int i = 0; i < of_.count(); ++i) {
-            double sum = 0;
-            for (int k = of_.start[size_t(i)]; k < of_.start[size_t(i) + 1]; ++k)
-                sum += double(value_[size_t(k)]) * w[of_.patch[size_t(k)]];
-            out[i] = sum;
-        }
-        return out;
+    explicit NearRows(Neighbours of) : of_(std::move(of)), made_(size_t(of_.count())), busy_(made_.size()) {}
+    const Neighbours& neighbours() const { return of_; }
+    const float* row(int i, const std::vector<char>& counts) {
+        const tbb::spin_mutex::scoped_lock lock(busy_[size_t(i)]);
+        const int *const from = of_.of(i), n = of_.size(i);
+        const auto alike = [&](const Row& r) {
+            return std::equal(from, from + n, r.counts.begin(), [&](int j, char c) { return counts[size_t(j)] == c; });
+        };
+        std::deque<Row>& made = made_[size_t(i)];
+        if (const auto it = std::find_if(made.begin(), made.end(), alike); it != made.end()) return it->value.data();
+        Row& row = made.emplace_back();
+        for (int k = 0; k < n; ++k) row.counts.push_back(counts[size_t(from[k])]);
+        row.value.assign(size_t(n), 0.0f);
+        make(i, row);
+        return row.value.data();
     }
 
   private:
+    struct Row {
+        std::vector<char> counts;  // of those near by
+        std::vector<float> value;
+    };
     // The last row of (L Lᵀ)⁻¹ is L⁻ᵀ e / l, e the last unit vector and l the last of the diagonal.
-    void make_row(int i) {
-        float* const row = value_.data() + of_.start[size_t(i)];
-        const int n = of_.size(i);
-        std::fill(row, row + n, 0.0f);
-        if (!counts_[size_t(i)]) return;
+    void make(int i, Row& row) const {
         std::vector<int> at;  // places in the row
-        for (int k = 0; k < n; ++k)
-            if (counts_[size_t(of_.of(i)[k])]) at.push_back(k);
+        for (size_t k = 0; k < row.counts.size(); ++k)
+            if (row.counts[k]) at.push_back(int(k));
         const int m = int(at.size());
         const float* const all = of_.among.data() + of_.block[size_t(i)];
         Eigen::MatrixXf L(m, m);  // its lower part
@@ -98,7 +97,7 @@ class NearInverse {
         const float own = L(m - 1, m - 1);
         for (int j = 0; j < m; ++j) {
             if (!(L(j, j) > 0)) {  // what is left over is not definite
-                row[n - 1] = 1 / own;
+                row.value.back() = 1 / own;
                 return;
             }
             const float l = std::sqrt(L(j, j));
@@ -107,11 +106,43 @@ class NearInverse {
         }
         Eigen::VectorXf x = Eigen::VectorXf::Unit(m, m - 1) / L(m - 1, m - 1);
         for (int j = m; j-- > 0;) x[j] = (x[j] - L.col(j).tail(m - 1 - j).dot(x.tail(m - 1 - j))) / L(j, j);
-        for (int k = 0; k < m; ++k) row[at[size_t(k)]] = x[k];
+        for (int k = 0; k < m; ++k) row.value[size_t(at[size_t(k)])] = x[k];
     }
 
-    const Neighbours& of_;
-    std::vector<float> value_;
+    Neighbours of_;
+    std::vector<std::deque<Row>> made_;  // per patch; they stay where they are
+    std::vector<tbb::spin_mutex> busy_;
+};
+
+// An approximate inverse of the flexibility among the patches that count: row by row the inverse of what is near by
+// (Vavasis 1992). What is left after it is smooth, so that a dozen steps do instead of forty.
+class NearInverse {
+  public:
+    explicit NearInverse(std::shared_ptr<NearRows> rows)
+        : rows_(std::move(rows)), row_(size_t(rows_->neighbours().count())), counts_(row_.size(), 0) {}
+    void restrict_to(const std::vector<char>& counts) {
+        std::vector<char> changed(counts.size(), 0);
+        for (size_t i = 0; i < counts.size(); ++i) changed[i] = counts[i] != counts_[i];
+        counts_ = counts;
+        const Neighbours& near = rows_->neighbours();
+        tbb::parallel_for(0, near.count(), [&](int i) {
+            if (counts_[size_t(i)] &&
+                std::any_of(near.of(i), near.of(i) + near.size(i), [&](int j) { return changed[size_t(j)] != 0; }))
+                row_[size_t(i)] = rows_->row(i, counts_);
+        });
+    }
+    Vector times(const Vector& w) const {
+        Vector out = Vector::Zero(w.size());
+        const Neighbours& near = rows_->neighbours();
+        for (int i = 0; i < near.count(); ++i)
+            if (counts_[size_t(i)])
+                for (int k = 0; k < near.size(i); ++k) out[i] += double(row_[size_t(i)][k]) * w[near.of(i)[k]];
+        return out;
+    }
+
+  private:
+    std::shared_ptr<NearRows> rows_;
+    std::vector<const float*> row_;  // of the patches that count
     std::vector<char> counts_;
 };
 
@@ -123,22 +154,20 @@ enum class Touch : char { contact, lifted, yielding };
 // what differs, and before the end once with all of it.
 class Walker {
   public:
-    Walker(const Supports& supports, const Flexibility& c, NearInverse near, Vector g, double tolerance)
-        : supports_(supports), c_(c), near_(std::move(near)), n_(supports.count()), g_(std::move(g)) {
+    Walker(const Supports& supports, const Flexibility& c, std::shared_ptr<NearRows> near, Vector g, double tolerance)
+        : supports_(&supports), c_(c), near_(std::move(near)), n_(supports.count()), g_(std::move(g)) {
         D_ = Eigen::Map<const Vector>(supports.stiffness.data(), n_);
         scale_ = D_.cwiseProduct(g_).norm() / std::sqrt(double(n_));
         ask(tolerance);
-        row_ = Vector::Ones(n_);
+        row_ = rate_ = Vector::Ones(n_);
         shift_ = Vector::Zero(n_);
         begin_again();
     }
     void begin_again() {  // in full contact
         touch_.assign(size_t(n_), Touch::contact);
         v_ = D_.cwiseProduct(g_);
-        steps_here_ = 0;
-        done_ = failed_ = settled_ = trial_ = relooked_ = started_ = known_ = false;
-        last_merit_ = norm_before_ = 1e300;
-        begin_look();
+        known_ = false;
+        begin_anew();
     }
     // In place of full contact: forces (kN) and the plate's settlements (m) to start from. Where a force is at its
     // lowest the slab is taken to lift, where it is at its highest the ground to yield.
@@ -152,14 +181,28 @@ class Walker {
             v_[i] = touch == Touch::contact ? force[i] : D_[i] * seen[i];
         }
     }
+    // The same combination where supports bear other bounds, from the forces and settlements given. What is known of
+    // where this one is stays known.
+    Walker on_other_bounds(const Supports& supports, const Vector& force, const Vector& seen, double tolerance) const {
+        Walker other(*this);
+        other.supports_ = &supports;
+        other.ask(tolerance);
+        other.newton_steps = other.rounds = 0;
+        other.begin_anew();
+        other.start(force, seen);
+        return other;
+    }
     bool done() const { return done_; }
     bool failed() const { return failed_; }
+    // Whether a search that starts from here loses little, though this one goes on.
+    bool is_close() const { return off_ <= 3000 * goal_; }
 
     // Whether all of it is looked at, for which the plate is wanted to the last digit.
     bool looks_at_all() const { return looking_ && at_all_; }
 
     // The patch forces whose settlement is wanted now, and how far they stay below the threshold of reloading (see
-    // Flexibility); then, with that settlement, the forces y that the plate's side is wanted for; then what it gave.
+    // Flexibility); then, with that settlement, the forces y that the plate's side is wanted for; then what it gave:
+    // F y, less the settlements under the loads where all of it is looked at.
     void forces(Eigen::Ref<Vector> r, Eigen::Ref<Vector> spare) const {
         if (looking_) {
             r = forces_of(v_);
@@ -197,10 +240,13 @@ class Walker {
     void take(const Eigen::Ref<const Vector>& Fy) {
         ++rounds;
         if (!looking_) return krylov(Fy);
-        at_all_ ? Bx_ = g_ - Fy : Bx_ -= Fy;
+        at_all_ ? Bx_ = -Fy : Bx_ -= Fy;
         known_ = true;
         looked();
     }
+
+    // Whether the plate was looked at to the last digit where this ended.
+    bool knows_plate() const { return done_ && !failed_ && at_all_; }
 
     Vector forces_of(const Vector& v) const {
         Vector r(n_);
@@ -213,16 +259,22 @@ class Walker {
     const Vector& seen() const { return Bx_; }  // the plate's settlement, once it is done
     bool yields() const { return std::find(touch_.begin(), touch_.end(), Touch::yielding) != touch_.end(); }
     const std::vector<Touch>& touch() const { return touch_; }
-    // The ground as row·(C r) + shift from here on; goes on until a part of what is then off is left, or by
+    // The ground as rate·(C r) + shift from here on; goes on until a part of what is then off is left, or by
     // `tolerance` nothing. has_come(): nothing was off to begin with.
-    void renew(Vector row, Vector shift, double tolerance) {
-        ask(tolerance);
-        row_ = std::move(row), shift_ = std::move(shift);
-        done_ = failed_ = has_come_ = false;
-        part_of_the_way_ = true;
-        off_there_ = 0, steps_here_ = 0;
-        last_merit_ = norm_before_ = 1e300;
-        begin_look();
+    void renew(Vector rate, Vector shift, double tolerance) {
+        set_slope(nullptr);
+        row_ = rate_ = std::move(rate);
+        go_on(std::move(shift), tolerance);
+    }
+    // The same as C r + beyond·r + shift, which is worth following closer; `rate` as before, to find steps by.
+    void renew(std::shared_ptr<const ShortMatrix> beyond, Vector rate, Vector shift, double tolerance, double part) {
+        set_slope(std::move(beyond));
+        row_ = Vector::Ones(n_), rate_ = std::move(rate), part_ = part;
+        go_on(std::move(shift), tolerance);
+    }
+    // What a product with the flexibility leaves out.
+    void add_beyond(const Eigen::Ref<const Vector>& r, Eigen::Ref<Vector> settled) const {
+        if (beyond_) beyond_->add_product(r, settled);
     }
     bool has_come() const { return has_come_; }
     void park() { done_ = true; }
@@ -231,8 +283,8 @@ class Walker {
   private:
     void ask(double tolerance) { goal_ = tolerance * scale_, gap_goal_ = 5 * tolerance; }
     double threshold(long i) const { return c_.threshold[size_t(i)]; }
-    double lower(long i) const { return supports_.lowest[size_t(i)]; }
-    double upper(long i) const { return supports_.highest[size_t(i)]; }
+    double lower(long i) const { return supports_->lowest[size_t(i)]; }
+    double upper(long i) const { return supports_->highest[size_t(i)]; }
     double bound(long i) const { return touch_[size_t(i)] == Touch::yielding ? upper(i) : lower(i); }
     Vector spare_of(const Eigen::Ref<const Vector>& r) const {
         return (Eigen::Map<const Vector>(c_.threshold.data(), n_) - r).cwiseMax(0);
@@ -245,16 +297,39 @@ class Walker {
     }
 
     // Of what is off at a new slope of the ground, left when the next is asked for: the slope is not worth more.
-    double wanted_part() const { return off_there_ > 1000 * goal_ ? 0.3 : 0.2; }
+    double wanted_part() const { return beyond_ ? part_ : off_there_ > 1000 * goal_ ? 0.3 : 0.2; }
+    void set_slope(std::shared_ptr<const ShortMatrix> beyond) {
+        if (beyond == beyond_) return;
+        if (known_) {
+            if (beyond_) beyond_->add_product(-r_, product_);
+            if (beyond) beyond->add_product(r_, product_);
+        }
+        beyond_ = std::move(beyond);
+    }
+    void go_on(Vector shift, double tolerance) {
+        ask(tolerance);
+        shift_ = std::move(shift);
+        done_ = failed_ = has_come_ = false;
+        part_of_the_way_ = true;
+        off_there_ = 0, steps_here_ = 0;
+        last_merit_ = norm_before_ = 1e300;
+        begin_look();
+    }
 
     void begin_look() { looking_ = true, at_all_ = !known_; }
+    void begin_anew() {
+        steps_here_ = 0;
+        done_ = failed_ = settled_ = trial_ = relooked_ = started_ = false;
+        last_merit_ = norm_before_ = off_ = 1e300;
+        begin_look();
+    }
     // At the end, or at what seems to be one.
     void end_here() {
         if (at_all_) {
             finish();
         } else {
-            known_ = false;
             begin_look();
+            at_all_ = true;
         }
     }
 
@@ -280,7 +355,7 @@ class Walker {
         if (!std::isfinite(merit)) return fail();
         // A norm over all patches says little of a small one: the worst counts too.
         const bool fits = gap <= gap_goal_ * largest;
-        const double off = std::max(merit, e_.norm()) / std::sqrt(double(n_));
+        const double off = off_ = std::max(merit, e_.norm()) / std::sqrt(double(n_));
         if (part_of_the_way_ && off_there_ == 0) {
             off_there_ = off;
             has_come_ = fits && off <= goal_;
@@ -351,7 +426,7 @@ class Walker {
     Vector prepared(const Vector& q) const {
         Vector w = Vector::Zero(n_);
         for (long i = 0; i < n_; ++i)
-            if (touch_[size_t(i)] == Touch::contact) w[i] = q[i] / (D_[i] * row_[i]);
+            if (touch_[size_t(i)] == Touch::contact) w[i] = q[i] / (D_[i] * rate_[i]);
         w = near_.times(w);
         for (long i = 0; i < n_; ++i) {
             if (touch_[size_t(i)] != Touch::contact)
@@ -432,11 +507,12 @@ class Walker {
     void finish() { done_ = true; }
     void fail() { done_ = failed_ = true; }
 
-    const Supports& supports_;
+    const Supports* supports_;
     const Flexibility& c_;
     NearInverse near_;
     long n_;
-    Vector g_, D_, row_, shift_, v_, e_, direction_, v_before_, v_trial_;
+    std::shared_ptr<const ShortMatrix> beyond_;
+    Vector g_, D_, row_, rate_, shift_, v_, e_, direction_, v_before_, v_trial_;
     // At v_ once it is looked at: patch forces, how far they stay below the threshold, the flexibility's product with
     // them, the ground's settlement, what the factor's springs are to forget, the plate's settlement.
     Vector r_, spare_, product_, s_, t_, Bx_;
@@ -449,7 +525,7 @@ class Walker {
     std::vector<double> cosines_, sines_, rhs_;
     double scale_ = 0, goal_ = 0, gap_goal_ = 0;  // of a patch's force; what it may be off; of the largest settlement
     bool part_of_the_way_ = false, has_come_ = false;
-    double off_there_ = 0;
+    double off_there_ = 0, off_ = 1e300, part_ = 0;
     double last_merit_ = 1e300, share_ = 1, step_goal_ = 0, norm_before_ = 1e300;
     int steps_here_ = 0;
     bool looking_ = true, done_ = false, failed_ = false, settled_ = false, trial_ = false, relooked_ = false,
@@ -469,8 +545,7 @@ class CoupledSolver {
           loads_(loads),
           options_(options),
           progress_(progress),
-          neighbours_(ground_.patches, ground_.flexibility),
-          near_(neighbours_),
+          near_(std::make_shared<NearRows>(Neighbours(ground_.patches, ground_.flexibility))),
           n_(supports_.count()),
           D_(Eigen::Map<const Vector>(supports_.stiffness.data(), n_)) {
         std::fill(unyielding_.highest.begin(), unyielding_.highest.end(), std::numeric_limits<double>::infinity());
@@ -481,9 +556,8 @@ class CoupledSolver {
         walk();
         collect();
         if (ground_.index) follow_strain();
-        const Matrix x = plate_under_forces();
-        const std::vector<double> errors = close_sums();
-        return states(x, errors);
+        find_plate();
+        return states(close_sums());
     }
 
   private:
@@ -492,10 +566,11 @@ class CoupledSolver {
         system_.factor.solve_in_place(x);
         full_contact_ = supports_.settlements(x);
         for (long c = 0; c < loads_.cols(); ++c) {
-            of_.push_back(c);
+            of_.push_back(c), x_.emplace_back();
             walkers_.emplace_back(supports_, ground_.flexibility, near_, full_contact_.col(c),
                                   ground_.index ? 3e-3 : options_.tolerance);
             const ContactStart& s = options_.start;
+            begun_again_.push_back(0);
             started_.push_back(!s.known.empty() && s.known[size_t(c)]);
             if (!started_.back()) continue;
             walkers_.back().start(s.force.col(c), s.seen.col(c));
@@ -506,8 +581,8 @@ class CoupledSolver {
     bool is_again(size_t k) const { return of_[k] != long(k); }
     const Supports& bounds_of(size_t k) const { return is_again(k) ? unyielding_ : supports_; }
     bool is_wanted_again(size_t k) const {
-        return !is_again(k) && !options_.again.wanted.empty() && options_.again.wanted[k] && !walkers_[k].failed() &&
-               walkers_[k].yields();
+        return !begun_again_[k] && !options_.again.wanted.empty() && options_.again.wanted[k] &&
+               !walkers_[k].failed() && walkers_[k].yields();
     }
     // While the others still search, so that late rounds carry more than a column or two.
     void begin_again_without_yield(size_t k) {
@@ -518,13 +593,14 @@ class CoupledSolver {
                     force[i] = std::max(lowest, force[i] + more.force(i, long(k)));
             seen += more.seen.col(long(k));
         }
-        of_.push_back(long(k));
-        walkers_.emplace_back(unyielding_, ground_.flexibility, near_, full_contact_.col(long(k)), options_.tolerance);
-        walkers_.back().start(force, seen);
+        of_.push_back(long(k)), x_.emplace_back();
+        walkers_.push_back(walkers_[k].on_other_bounds(unyielding_, force, seen, options_.tolerance));
         started_.push_back(1);
+        begun_again_[k] = 1, begun_again_.push_back(1);
     }
 
-    // Lockstep: one product with the flexibility and one block of right-hand sides a round.
+    // Lockstep: one product with the flexibility and one block of right-hand sides a round. Who wants the plate to the
+    // last digit waits until all do, since that takes a round of its own.
     void walk() {
         const bool relief = ground_.flexibility.has_relief();
         for (;;) {
@@ -533,10 +609,9 @@ class CoupledSolver {
             for (size_t k = 0; k < walkers_.size(); ++k)
                 if (!walkers_[k].done()) going.push_back(k);
             if (going.empty()) return;
-            // first those that want the plate to the last digit
-            const auto steps =
-                std::stable_partition(going.begin(), going.end(), [&](size_t k) { return walkers_[k].looks_at_all(); });
-            const long looking = steps - going.begin();
+            const auto looking = [&](size_t k) { return walkers_[k].looks_at_all(); };
+            const bool at_all = std::all_of(going.begin(), going.end(), looking);
+            if (!at_all) std::erase_if(going, looking);
             progress_.report(1 - double(going.size()) / double(walkers_.size()), "contact");
             const long m = long(going.size());
             Matrix pressed(n_, m), spare(n_, relief ? m : 0);
@@ -548,24 +623,32 @@ class CoupledSolver {
                     walkers_[going[size_t(k)]].forces(pressed.col(k), none);
             });
             progress_.end_if_stopped();
-            const Matrix s = ground_.flexibility.times(pressed, spare);
+            Matrix s = ground_.flexibility.times(pressed, spare);
+            if (ground_.index)
+                for (long k = 0; k < m; ++k) walkers_[going[size_t(k)]].add_beyond(pressed.col(k), s.col(k));
             progress_.end_if_stopped();
             Matrix r(n_, m), t(n_, m), f = Matrix::Zero(loads_.rows(), m);
+            if (at_all)
+                for (long k = 0; k < m; ++k) f.col(k) = -loads_.col(of_[going[size_t(k)]]);
             tbb::parallel_for(0L, m,
                               [&](long k) { walkers_[going[size_t(k)]].plate_wants(s.col(k), r.col(k), t.col(k)); });
             supports_.add_pressing(r, 1, f);
             supports_.add_as_seen(t, -1, f);
-            system_.factor.solve_in_place(f.leftCols(looking));
-            system_.factor.solve_in_single(f.rightCols(m - looking));
+            if (at_all)
+                system_.factor.solve_in_place(f);
+            else
+                system_.factor.solve_in_single(f);
             const Matrix Fy = supports_.settlements(f);
             tbb::parallel_for(long(0), m, [&](long k) {
                 progress_.end_if_stopped();
                 walkers_[going[size_t(k)]].take(Fy.col(k));
+                if (walkers_[going[size_t(k)]].knows_plate()) x_[going[size_t(k)]] = -f.col(k);
             });
             for (size_t k : going)
                 if (walkers_[k].failed() && std::exchange(started_[k], 0)) walkers_[k].begin_again();
             for (size_t k : going)
-                if (walkers_[k].done() && !ground_.index && is_wanted_again(k)) begin_again_without_yield(k);
+                if ((walkers_[k].done() || walkers_[k].is_close()) && !ground_.index && is_wanted_again(k))
+                    begin_again_without_yield(k);
         }
     }
 
@@ -606,60 +689,133 @@ class CoupledSolver {
         return next;
     }
 
+    // On the way of one combination to the true strain.
+    struct Follower {
+        std::vector<Step> steps;  // with scaled rows
+        double off = 1e300;       // after the last step
+        bool slow = false, done = false;
+        // The ground's own slope at its forces, what is left of what is off there, and how often it led nowhere.
+        std::shared_ptr<const ShortMatrix> beyond;
+        double part = 0.2;
+        bool stale = true;
+        int in_vain = 0;
+        bool wants_slope() const { return slow && in_vain < 2; }
+        // Whether scaled rows would take more than a dozen steps more, going on as in the last four.
+        bool is_slow(double tolerance) const {
+            const size_t n = steps.size();
+            if (n < 5) return false;
+            const double now = steps[n - 1].off().norm(), before = steps[n - 5].off().norm();
+            return std::log(now / (tolerance * steps.back().to.norm())) > 3 * std::log(before / now);
+        }
+    };
+
     // Where strain is not in proportion to stress: each combination by itself goes on by Newton's method, with the
-    // flexibility for a slope, its rows scaled to the true rate.
+    // flexibility for a slope, its rows scaled to the true rate; where that would take long, as it does where patches
+    // lift, with what its own strains make of the slope, as far as there is room for it.
     void follow_strain() {
-        std::vector<std::vector<Step>> steps(walkers_.size());
-        std::vector<char> done(walkers_.size(), 0);
+        const size_t room = size_t(std::max(1.0, 4e8 / (2.0 * double(n_) * double(n_))));
+        std::vector<Follower> followers(walkers_.size());
         for (int most = 60; outer_ < most; ++outer_) {
-            std::vector<size_t> going;
+            std::vector<size_t> going, anew;  // those that go on, and of them those whose slope is made here
+            size_t with_slope = 0;
             for (size_t c = 0; c < walkers_.size(); ++c)
-                if (!done[c] && !walkers_[c].failed()) going.push_back(c);
+                if (!followers[c].done && !walkers_[c].failed())
+                    going.push_back(c), with_slope += followers[c].beyond != nullptr;
             if (going.empty()) break;
-            Matrix at(n_, long(going.size())), rate;
+            Matrix at(n_, long(going.size())), rate, beyond;
+            std::vector<char> by_slope(going.size(), 0);
             for (size_t k = 0; k < going.size(); ++k) {
-                const size_t c = going[k];
-                at.col(long(k)) = steps[c].empty() ? walkers_[c].force() : next_from(steps[c], bounds_of(c));
+                Follower& f = followers[going[k]];
+                by_slope[k] = f.wants_slope() && (f.beyond || with_slope < room);
+                if (by_slope[k] && (!f.beyond || f.stale)) anew.push_back(k), with_slope += !f.beyond;
+                at.col(long(k)) = by_slope[k] || f.steps.empty() ? walkers_[going[k]].force()
+                                                                 : next_from(f.steps, bounds_of(going[k]));
             }
             const Matrix product = ground_.flexibility.settlements(at);
-            const Matrix truth = ground_.index->settlements(product, at, &rate, progress_);
+            const Matrix truth =
+                ground_.index->settlements(product, at, &rate, progress_, anew.empty() ? nullptr : &beyond);
+            if (!anew.empty()) {
+                Matrix chosen(beyond.rows(), long(anew.size()));
+                for (size_t a = 0; a < anew.size(); ++a) chosen.col(long(a)) = beyond.col(long(anew[a]));
+                std::vector<ShortMatrix> slopes = ground_.index->slopes(chosen, progress_);
+                for (size_t a = 0; a < anew.size(); ++a)
+                    followers[going[anew[a]]].beyond = std::make_shared<const ShortMatrix>(std::move(slopes[a]));
+            }
             for (size_t k = 0; k < going.size(); ++k) {
-                const Vector row = rate.col(long(k)).cwiseMax(0.02).cwiseMin(50.0);
-                walkers_[going[k]].renew(row, truth.col(long(k)) - row.cwiseProduct(product.col(long(k))),
-                                         options_.tolerance);
+                const size_t c = going[k];
+                Follower& f = followers[c];
+                Vector row = rate.col(long(k)).cwiseMax(0.02).cwiseMin(50.0);
+                if (!by_slope[k]) {
+                    f.beyond.reset();
+                    walkers_[c].renew(row, truth.col(long(k)) - row.cwiseProduct(product.col(long(k))),
+                                      options_.tolerance);
+                    continue;
+                }
+                Vector by_it = product.col(long(k));
+                f.beyond->add_product(at.col(long(k)), by_it);
+                for (long i = 0; i < n_; ++i)
+                    row[i] = std::max(row[i], 1 + double((*f.beyond)(i, i)) / double(ground_.flexibility.first(i, i)));
+                walkers_[c].renew(f.beyond, row, truth.col(long(k)) - by_it, options_.tolerance, f.part);
             }
             walk();
             for (size_t k = 0; k < going.size(); ++k) {
                 const size_t c = going[k];
-                steps[c].push_back({at.col(long(k)), walkers_[c].force()});
-                const double off = steps[c].back().off().cwiseAbs().maxCoeff();
-                done[c] =
-                    walkers_[c].has_come() && off <= 10 * options_.tolerance * at.col(long(k)).cwiseAbs().maxCoeff();
-                if (!done[c] || !is_wanted_again(c)) continue;
+                const Step step{at.col(long(k)), walkers_[c].force()};
+                Follower& f = followers[c];
+                const double off = step.off().norm();
+                if (by_slope[k]) {
+                    f.stale = off > 0.1 * f.off;
+                    if (f.off < 1e300) f.part = std::clamp(0.5 * off / f.off, 0.01, 0.2);
+                    f.in_vain += off > 0.5 * f.off;
+                    if (!f.wants_slope()) f.steps.clear();
+                } else {
+                    f.steps.push_back(step);
+                    f.slow |= f.is_slow(10 * options_.tolerance);
+                }
+                f.off = off;
+                f.done = walkers_[c].has_come() &&
+                         step.off().cwiseAbs().maxCoeff() <= 10 * options_.tolerance * step.from.cwiseAbs().maxCoeff();
+                if (f.done) f.beyond.reset();
+                if (!(f.done || off <= 0.05 * step.to.norm()) || !is_wanted_again(c)) continue;
                 begin_again_without_yield(c);
                 walkers_.back().park();
-                steps.emplace_back(), done.push_back(0);
+                followers.emplace_back();
                 most = outer_ + 60;
             }
         }
         collect();
     }
 
-    // The plate under these forces; forces follow what the last residual leaves between slab and ground.
-    Matrix plate_under_forces() {
-        Matrix t(n_, loads_.cols()), f = loads_;
-        for (long c = 0; c < loads_.cols(); ++c) t.col(c) = walkers_[size_t(c)].forgotten();
-        supports_.add_pressing(r_, -1, f);
+    // The plate under these forces, where the search did not end by looking at it; forces follow what the last residual
+    // leaves between slab and ground.
+    void find_plate() {
+        std::vector<long> open;
+        seen_.resize(n_, loads_.cols());
+        for (long c = 0; c < loads_.cols(); ++c)
+            if (walkers_[size_t(c)].knows_plate())
+                seen_.col(c) = walkers_[size_t(c)].seen();
+            else
+                open.push_back(c);
+        const long m = long(open.size());
+        Matrix r(n_, m), t(n_, m), f(loads_.rows(), m);
+        for (long k = 0; k < m; ++k) {
+            const long c = open[size_t(k)];
+            r.col(k) = r_.col(c), t.col(k) = walkers_[size_t(c)].forgotten(), f.col(k) = loads_.col(c);
+        }
+        supports_.add_pressing(r, -1, f);
         supports_.add_as_seen(t, 1, f);
         system_.factor.solve_in_place(f);
-        seen_ = supports_.settlements(f);
+        const Matrix seen = supports_.settlements(f);
+        for (long k = 0; k < m; ++k) {
+            const long c = open[size_t(k)];
+            x_[size_t(c)] = f.col(k), seen_.col(c) = seen.col(k);
+        }
         for (long c = 0; c < loads_.cols(); ++c)
             for (long i = 0; i < n_; ++i)
                 if (in_contact(c, i)) {
                     r_(i, c) += D_[i] * (seen_(i, c) - walkers_[size_t(c)].settled()[i]);
                     r_(i, c) = std::max(supports_.lowest[size_t(i)], r_(i, c));
                 }
-        return f;
     }
 
     // What is left out of balance, far below the tolerance asked for, is put back as a linear field on the pressed
@@ -685,17 +841,19 @@ class CoupledSolver {
         return errors;
     }
 
-    std::vector<ContactState> states(const Matrix& x, const std::vector<double>& errors) const {
+    std::vector<ContactState> states(const std::vector<double>& errors) {
         const Matrix truth = ground_.settlements(r_);
         Matrix unbalanced = loads_;
         supports_.add_pressing(r_, -1, unbalanced);
+        Matrix x(loads_.rows(), loads_.cols());
+        for (long c = 0; c < loads_.cols(); ++c) x.col(c) = x_[size_t(c)];
         unbalanced -= system_.plate.times(x);
         std::vector<ContactState> out(size_t(loads_.cols()));
         for (long c = 0; c < loads_.cols(); ++c) {
             ContactState& s = out[size_t(c)];
             const Walker& w = walkers_[size_t(c)];
             if (is_again(size_t(c))) s.without_yield_of = of_[size_t(c)];
-            s.x = x.col(c);
+            s.x = std::move(x_[size_t(c)]);
             s.force.assign(r_.col(c).data(), r_.col(c).data() + n_);
             s.settlement.assign(truth.col(c).data(), truth.col(c).data() + n_);
             s.newton_steps = w.newton_steps, s.rounds = w.rounds, s.outer = outer_;
@@ -726,13 +884,14 @@ class CoupledSolver {
     Matrix loads_;  // a column a walker
     const ContactOptions& options_;
     const Progress& progress_;
-    Neighbours neighbours_;
-    NearInverse near_;
+    std::shared_ptr<NearRows> near_;
     long n_;
     Vector D_;
     Matrix full_contact_;  // the plate's settlements on springs, a column of the loads asked for
     std::vector<Walker> walkers_;
-    std::vector<long> of_;       // per walker: the column of the loads asked for
+    std::vector<Vector> x_;  // per walker: the plate where it was looked at to the last digit
+    std::vector<long> of_;   // per walker: the column of the loads asked for
+    std::vector<char> begun_again_;
     std::vector<char> started_;  // per combination: on its way from a start, which may have been a bad one
     Matrix r_, seen_;            // forces of the supports; the plate's settlements there
     int outer_ = 0;

@@ -1,5 +1,7 @@
 #include "core/ground/flexibility_row.h"
 
+#include <tbb/parallel_for.h>
+
 #include <algorithm>
 
 #include "core/base/wide.h"
@@ -59,6 +61,12 @@ MOSSBED_WIDE void add_far_both(int n, Sources<float> a, float x, float y, float 
     add_pairs_both<float>(n, a, x, y, xx, xy, yy, z2, P, Q, P2, Q2, out, again);
 }
 
+// One pair of patches, and one boundary.
+void add_pair(Point d, const std::array<double, 3>& S, double z2, double P, double Q, double P2, double Q2, double& sum,
+              double& again) {
+    const Sources<double> one{&d.x, &d.y, &S[0], &S[1], &S[2]};
+    add_pairs_both<double>(1, one, 0, 0, 0, 0, 0, z2, P, Q, P2, Q2, &sum, &again);
+}
 // The mean over four quarters of one patch by four of another: x, y, xx, xy, yy of the four of each in turn.
 MOSSBED_WIDE void add_quarters(const double* of, const double* by, double z2, double P, double Q, double P2, double Q2,
                                bool both, double& sum, double& again) {
@@ -130,17 +138,20 @@ LoadedArea under_patch(const ContactPatches& patches, int j, Point p, double z) 
     return out;
 }
 
-RowMaker::RowMaker(const ContactPatches& patches) : patches_(patches) {
+RowMaker::RowMaker(const ContactPatches& patches)
+    : patches_(patches), points_(size_t(patches.count())), quarters_(20 * points_.size()) {
+    tbb::parallel_for(size_t(0), points_.size(), [&](size_t k) {
+        points_[k] = points_over(patches, int(k));
+        const auto quarters = four_points(patches.centre[k], patches.spread[k], 0.75);
+        double* to = &quarters_[20 * k];
+        for (auto coordinate : {&Point::x, &Point::y})
+            for (Point q : quarters) *to++ = q.*coordinate;
+        for (double moment : patches.spread[k])
+            for (int q = 0; q < 4; ++q) *to++ = moment / 4;
+    });
     Box box;
     double largest = 0;
-    for (int i = 0; i < patches.count(); ++i) {
-        const size_t k = size_t(i);
-        points_.push_back(points_over(patches, i));
-        const auto quarters = four_points(patches.centre[k], patches.spread[k], 0.75);
-        for (auto coordinate : {&Point::x, &Point::y})
-            for (Point q : quarters) quarters_.push_back(q.*coordinate);
-        for (double moment : patches.spread[k])
-            for (int q = 0; q < 4; ++q) quarters_.push_back(moment / 4);
+    for (size_t k = 0; k < points_.size(); ++k) {
         box.add(patches.centre[k]);
         largest = std::max(largest, patches.size2[k]);
     }
@@ -194,6 +205,8 @@ void RowMaker::row(int i, const RowTerms& t, float* out, float* again) const {
         const size_t J = size_t(j);
         const Point d = patches_.centre[J] - patches_.centre[I];
         const double r2 = dot(d, d), size2 = std::max(patches_.size2[I], patches_.size2[J]);
+        const std::array<double, 3>&own = patches_.spread[I], &other = patches_.spread[J];
+        const std::array both{own[0] + other[0], own[1] + other[1], own[2] + other[2]};
         double sum = 0, sum_again = 0;
         for (size_t k = 0; k < t.z.size(); ++k) {
             const double z = t.z[k], s = r2 + z * z;
@@ -202,6 +215,10 @@ void RowMaker::row(int i, const RowTerms& t, float* out, float* again) const {
                 mean.inverse /= patches_.outline_area[J], mean.cubed /= patches_.outline_area[J];
                 sum += t.P[k] * mean.inverse + t.Q[k] * mean.cubed;
                 if (again) sum_again += t.P_again[k] * mean.inverse + t.Q_again[k] * mean.cubed;
+                continue;
+            }
+            if (s > near_factor * size2) {  // deep enough to be far
+                add_pair(d, both, z * z, t.P[k], t.Q[k], t.P_again[k], t.Q_again[k], sum, sum_again);
                 continue;
             }
             add_quarters(&quarters_[20 * I], &quarters_[20 * J], z * z, t.P[k], t.Q[k], t.P_again[k], t.Q_again[k],

@@ -53,10 +53,12 @@ void IndexStrain::add_rows(int i, float* to) const {
 }
 
 Eigen::MatrixXd IndexStrain::settlements(const Eigen::MatrixXd& by_flexibility, const Eigen::MatrixXd& forces,
-                                         Eigen::MatrixXd* rate, const Progress& progress) const {
+                                         Eigen::MatrixXd* rate, const Progress& progress,
+                                         Eigen::MatrixXd* beyond) const {
     const int n = patches_->count();
     Eigen::MatrixXd s = by_flexibility;
     if (rate) rate->setOnes(s.rows(), s.cols());
+    if (beyond) beyond->resize(long(layers_.size()), s.cols());
     auto strain = [&](int i, const Eigen::MatrixXd& added, long from) {  // kPa, a row a sublayer from `from` on
         for (int k = start_[size_t(i)]; k < start_[size_t(i) + 1]; ++k) {
             const Sublayer& l = layers_[size_t(k)];
@@ -65,9 +67,10 @@ Eigen::MatrixXd IndexStrain::settlements(const Eigen::MatrixXd& by_flexibility, 
             for (long m = 0; m < forces.cols(); ++m) {
                 const double more = added(k - from, m);
                 s(i, m) += h * (l.strain(removed_[size_t(i)], more, stratum) - more / l.E);
-                if (rate && by_flexibility(i, m) > 0)
-                    (*rate)(i, m) +=
-                        h * more * (l.strain_rate(removed_[size_t(i)], more, stratum) - 1 / l.E) / by_flexibility(i, m);
+                if (!rate && !beyond) continue;
+                const double faster = h * (l.strain_rate(removed_[size_t(i)], more, stratum) - 1 / l.E);
+                if (rate && by_flexibility(i, m) > 0) (*rate)(i, m) += more * faster / by_flexibility(i, m);
+                if (beyond) (*beyond)(k, m) = faster;
             }
         }
     };
@@ -85,6 +88,24 @@ Eigen::MatrixXd IndexStrain::settlements(const Eigen::MatrixXd& by_flexibility, 
     }
     progress.end_if_stopped();
     return s;
+}
+
+std::vector<ShortMatrix> IndexStrain::slopes(const Eigen::MatrixXd& beyond, const Progress& progress) const {
+    const int n = patches_->count();
+    std::vector<ShortMatrix> out(size_t(beyond.cols()), ShortMatrix(n, n));
+    tbb::parallel_for(0, n, [&](int i) {
+        if (progress.stopped()) return;
+        const long first = start_[size_t(i)], count = start_[size_t(i) + 1] - first;
+        RowMatrix anew(stress_.size() > 0 ? 0 : count, n);
+        if (stress_.size() == 0) add_rows(i, anew.data());
+        const float* const stress = stress_.size() > 0 ? stress_.data() + first * n : anew.data();
+        for (long m = 0; m < beyond.cols(); ++m) {
+            const Eigen::VectorXf weight = beyond.col(m).segment(first, count).cast<float>();
+            out[size_t(m)].set_row(i, stress, weight.data(), count);
+        }
+    });
+    progress.end_if_stopped();
+    return out;
 }
 
 }  // namespace mossbed

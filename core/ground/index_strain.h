@@ -1,6 +1,7 @@
 // Strains by compression index below the patches: not in proportion to stress, so that no flexibility has them. What
 // each patch force adds to the stress in each sublayer is in proportion, and kept while there is room for it.
 #pragma once
+#include "core/base/short_matrix.h"
 #include "core/ground/flexibility_row.h"
 #include "core/ground/layered_ground.h"
 
@@ -14,9 +15,14 @@ class IndexStrain {
 
     // Settlement of every patch under patch forces (a column each), with true strains in the sublayers by index in
     // place of the secants that a flexibility has there and `by_flexibility` is made with; with `rate`, how much faster
-    // than by the flexibility it grows when all forces grow together. Throws Stopped.
+    // than by the flexibility it grows when all forces grow together; with `beyond`, by how much more than there each
+    // sublayer is compressed per kPa (m, a row a sublayer). Throws Stopped.
     Eigen::MatrixXd settlements(const Eigen::MatrixXd& by_flexibility, const Eigen::MatrixXd& forces,
-                                Eigen::MatrixXd* rate, const Progress& progress = {}) const;
+                                Eigen::MatrixXd* rate, const Progress& progress = {},
+                                Eigen::MatrixXd* beyond = nullptr) const;
+    // How the settlements (rows) grow with each patch force beyond what the flexibility has, m/kN: one matrix a column
+    // of `beyond`. Throws Stopped.
+    std::vector<ShortMatrix> slopes(const Eigen::MatrixXd& beyond, const Progress& progress = {}) const;
 
   private:
     void add_rows(int patch, float* to) const;  // mean Δσz in each of its sublayers under unit forces, 1/m²

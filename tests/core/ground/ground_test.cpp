@@ -528,6 +528,40 @@ TEST(IndexStrain, IsThatOfEachPointWhetherItsStressesAreKeptOrNot) {
     }
 }
 
+TEST(IndexStrain, ItsSlopeIsWhatALittleMoreHereAndLessThereDoes) {
+    Model m = lifting_raft();
+    strain_by_index(m);
+    const testing::System slab(m);
+    const auto ground = std::make_shared<LayeredGround>(std::make_shared<const Model>(m),
+                                                        std::vector<Polygon>{box(0, 0, 12, 8)}, slab.mesh.nodes);
+    ground->find_limit(60);
+    const auto p = std::make_shared<const ContactPatches>(make_contact_patches(slab.mesh, slab.shares));
+    const Flexibility c = ground->flexibility(*p, 60);
+    const long n = p->count();
+    Eigen::MatrixXd forces(n, 1), change(n, 1);  // in waves, so that the mean rate would say nothing of it
+    for (long j = 0; j < n; ++j) {
+        const Point at = p->centre[size_t(j)];
+        forces(j, 0) = (20 + 80 * at.x / 12) * p->area[size_t(j)];
+        change(j, 0) = 1e-3 * std::cos(2 * at.x) * std::cos(at.y) * forces(j, 0);
+    }
+    const IndexStrain kept(ground, p, 60), anew(ground, p, 60, {}, 0);
+    Eigen::MatrixXd beyond, again;
+    const Eigen::MatrixXd before = kept.settlements(c.settlements(forces), forces, nullptr, {}, &beyond),
+                          after = kept.settlements(c.settlements(forces + change), forces + change, nullptr),
+                          less = kept.settlements(c.settlements(forces - change), forces - change, nullptr);
+    anew.settlements(c.settlements(forces), forces, nullptr, {}, &again);
+    const Eigen::VectorXd by_flexibility = c.times(change, {});
+    Eigen::VectorXd grown = by_flexibility, grown_anew = by_flexibility;
+    kept.slopes(beyond).at(0).add_product(change.col(0), grown);
+    anew.slopes(again).at(0).add_product(change.col(0), grown_anew);
+    const Eigen::VectorXd exact = (after - less) / 2;
+    const double largest = exact.cwiseAbs().maxCoeff();
+    EXPECT_LT((grown - exact).cwiseAbs().maxCoeff(), 0.01 * largest);
+    EXPECT_LT((grown_anew - grown).cwiseAbs().maxCoeff(), 1e-4 * largest);
+    EXPECT_GT((by_flexibility - exact).cwiseAbs().maxCoeff(), 0.1 * largest);  // which is not it
+    EXPECT_NEAR(before(0, 0), (after(0, 0) + less(0, 0)) / 2, 1e-3 * before(0, 0));
+}
+
 TEST(Coupled, AgreesWithSpringsTakenFromItself) {
     // The moduli it ends on, carried to plain springs, give the same slab (theory: k = p/s at each node).
     Model m = lifting_raft();
