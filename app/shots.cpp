@@ -7,6 +7,7 @@
 #include <QMouseEvent>
 #include <QScrollArea>
 #include <QScrollBar>
+#include <QThread>
 #include <cstdio>
 #include <functional>
 
@@ -140,8 +141,17 @@ int make_shots(const QString& model, const QString& folder) {
     d.compare_grounds();
     while (d.checking_mesh()) QApplication::processEvents(QEventLoop::AllEvents, 50);
     if (auto* l = w.findChild<QWidget*>("comparison-report"))
-        if (auto* area = w.findChild<QScrollArea*>("tray"))
-            QApplication::processEvents(), area->verticalScrollBar()->setValue(l->pos().y() - 40);
+        if (auto* area = w.findChild<QScrollArea*>("tray")) {
+            int at = -1, stays = 0;  // what stands above it is still being laid out
+            while (stays < 10) {
+                QApplication::processEvents(QEventLoop::AllEvents, 20);
+                QThread::msleep(20);
+                const int now = l->mapTo(area->widget(), QPoint()).y();
+                stays = now == at ? stays + 1 : 0;
+                at = now;
+            }
+            area->verticalScrollBar()->setValue(at - 40);
+        }
     shot("ground-models");
     d.go_to(Stop::contact);
     shot("contact");

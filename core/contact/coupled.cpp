@@ -4,9 +4,9 @@
 // Bᵀ D σ), σ being s where the patch is in contact and its own settlement u elsewhere; what is left is solved by GMRES
 // (Saad and Schultz 1986), scaled by D, inside a semi-smooth Newton (active set) method safeguarded by a line search on
 // the complementarity residual. The flexibility need not be symmetric. All combinations go in lockstep: one product
-// with it and one block of right-hand sides a round. Where strain is logarithmic, an outer loop goes on with the rows of
-// the flexibility scaled to the true rate, or with the ground's own slope. What is asked for without yield too begins as
-// soon as it is nearly found with it.
+// with it and one block of right-hand sides a round. Where strain is logarithmic, an outer loop goes on with the rows
+// of the flexibility scaled to the true rate, or with the ground's own slope. What is asked for without yield too
+// begins as soon as it is nearly found with it.
 #include <tbb/parallel_for.h>
 #include <tbb/spin_mutex.h>
 
@@ -16,6 +16,7 @@
 
 #include "core/base/point_bins.h"
 #include "core/base/short_matrix.h"
+#include "core/base/whole_loop.h"
 #include "core/contact/contact.h"
 
 namespace mossbed {
@@ -125,7 +126,8 @@ class NearInverse {
         for (size_t i = 0; i < counts.size(); ++i) changed[i] = counts[i] != counts_[i];
         counts_ = counts;
         const Neighbours& near = rows_->neighbours();
-        tbb::parallel_for(0, near.count(), [&](int i) {
+        for_each_whole(0, near.count(), [&](long k) {  // though others are being stopped
+            const int i = int(k);
             if (counts_[size_t(i)] &&
                 std::any_of(near.of(i), near.of(i) + near.size(i), [&](int j) { return changed[size_t(j)] != 0; }))
                 row_[size_t(i)] = rows_->row(i, counts_);

@@ -1,6 +1,9 @@
 // An answer on layered ground that goes on from another is the answer from nothing, wherever it went on from.
 #include <gtest/gtest.h>
 
+#include <chrono>
+#include <thread>
+
 #include "core/answer/carry.h"
 #include "tests/core/answer/differences.h"
 #include "tests/core/helpers.h"
@@ -122,6 +125,34 @@ TEST(GoingOn, HangsOnNoLuckWithWhatCameBefore) {
     const auto there = solve(e, {}, cold.get()), back = solve(m, {}, there.get());
     const Differences d(*cold, *back);
     EXPECT_LT(d.worst(), 1e-5) << d.in_words();
+}
+
+TEST(GoingOn, AStopAtAnyMomentEndsItWhateverIsUnderWayBesides) {
+    // Combinations are walked at the same time: where one meets the stop, what the others share out must not be taken
+    // for done.
+    const Model m = quay();
+    using Clock = std::chrono::steady_clock;
+    const Clock::time_point begin = Clock::now();
+    const auto whole = solve(m);
+    const Clock::duration took = Clock::now() - begin;
+    int stopped = 0;
+    for (int k = 0; k < 60; ++k) {
+        std::atomic<bool> stop{false};
+        Progress p;
+        p.stop = &stop;
+        const std::jthread hand([&] {
+            std::this_thread::sleep_for(took * k / 70);
+            stop = true;
+        });
+        try {
+            solve(m, {}, nullptr, p);
+        } catch (const Stopped&) {
+            ++stopped;
+        }
+    }
+    EXPECT_GT(stopped, 20);
+    const Differences d(*whole, *solve(m));
+    EXPECT_EQ(d.worst(), 0) << d.in_words();
 }
 
 TEST(Carry, TakesWhatIsThereAndSaysWhatIsNot) {
