@@ -274,6 +274,7 @@ class Walker {
         row_ = Vector::Ones(n_), rate_ = std::move(rate), part_ = part;
         go_on(std::move(shift), tolerance);
     }
+    void forget_slope() { set_slope(nullptr); }
     // What a product with the flexibility leaves out.
     void add_beyond(const Eigen::Ref<const Vector>& r, Eigen::Ref<Vector> settled) const {
         if (beyond_) beyond_->add_product(r, settled);
@@ -777,7 +778,7 @@ class CoupledSolver {
                 f.off = off;
                 f.done = walkers_[c].has_come() &&
                          step.off().cwiseAbs().maxCoeff() <= 10 * options_.tolerance * step.from.cwiseAbs().maxCoeff();
-                if (f.done) f.beyond.reset();
+                if (f.done) f.beyond.reset(), walkers_[c].forget_slope();  // there is room for others
                 if (!(f.done || off <= 0.05 * step.to.norm()) || !is_wanted_again(c)) continue;
                 begin_again_without_yield(c);
                 walkers_.back().park();
