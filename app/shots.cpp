@@ -150,7 +150,7 @@ int make_shots(const QString& model, const QString& folder) {
                 stays = now == at ? stays + 1 : 0;
                 at = now;
             }
-            area->verticalScrollBar()->setValue(at - 40);
+            area->verticalScrollBar()->setValue(at - 64);  // with its heading
         }
     shot("ground-models");
     d.go_to(Stop::contact);
