@@ -892,11 +892,11 @@ class CoupledSolver {
     Vector D_;
     Matrix full_contact_;  // the plate's settlements on springs, a column of the loads asked for
     std::vector<Walker> walkers_;
-    std::vector<Vector> x_;  // per walker: the plate where it was looked at to the last digit
-    std::vector<long> of_;   // per walker: the column of the loads asked for
-    std::vector<char> begun_again_;
-    std::vector<char> started_;  // per combination: on its way from a start, which may have been a bad one
-    Matrix r_, seen_;            // forces of the supports; the plate's settlements there
+    std::vector<Vector> x_;          // per walker: the plate where it was looked at to the last digit
+    std::vector<long> of_;           // per walker: the column of the loads asked for
+    std::vector<char> begun_again_;  // per walker: without yield
+    std::vector<char> started_;      // per combination: on its way from a start, which may have been a bad one
+    Matrix r_, seen_;                // forces of the supports; the plate's settlements there
     int outer_ = 0;
 };
 

@@ -132,8 +132,9 @@ TEST(GoingOn, AStopAtAnyMomentEndsItWhateverIsUnderWayBesides) {
     // for done.
     const Model m = quay();
     using Clock = std::chrono::steady_clock;
-    const Clock::time_point begin = Clock::now();
     const auto whole = solve(m);
+    const Clock::time_point begin = Clock::now();
+    solve(m);  // once more, since the first takes longer
     const Clock::duration took = Clock::now() - begin;
     int stopped = 0;
     for (int k = 0; k < 60; ++k) {

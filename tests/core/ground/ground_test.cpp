@@ -493,22 +493,35 @@ TEST(Coupled, StrainsByCompressionIndexFitToo) {
     EXPECT_GT(only(*a).outer, 1);
 }
 
+// The raft that lifts on a clay by compression index, its stresses kept and made anew.
+struct Indexed {
+    static Model model() {
+        Model m = lifting_raft();
+        strain_by_index(m);
+        return m;
+    }
+    testing::System slab{model()};
+    std::shared_ptr<LayeredGround> ground = [&] {
+        auto g = std::make_shared<LayeredGround>(std::make_shared<const Model>(model()),
+                                                 std::vector<Polygon>{box(0, 0, 12, 8)}, slab.mesh.nodes);
+        g->find_limit(60);
+        return g;
+    }();
+    std::shared_ptr<const ContactPatches> p =
+        std::make_shared<const ContactPatches>(make_contact_patches(slab.mesh, slab.shares));
+    Flexibility c = ground->flexibility(*p, 60);
+    IndexStrain kept{ground, p, 60}, anew{ground, p, 60, {}, 0};
+};
+
 TEST(IndexStrain, IsThatOfEachPointWhetherItsStressesAreKeptOrNot) {
-    Model m = lifting_raft();
-    strain_by_index(m);
-    const testing::System slab(m);
-    const auto ground = std::make_shared<LayeredGround>(std::make_shared<const Model>(m),
-                                                        std::vector<Polygon>{box(0, 0, 12, 8)}, slab.mesh.nodes);
-    ground->find_limit(60);
-    const auto p = std::make_shared<const ContactPatches>(make_contact_patches(slab.mesh, slab.shares));
-    const Flexibility c = ground->flexibility(*p, 60);
+    const Indexed of;
+    const auto& [slab, ground, p, c, kept, anew] = of;
     Eigen::MatrixXd forces(p->count(), 2);  // even, and five times as much at one end as at the other
     for (int j = 0; j < p->count(); ++j) {
         forces(j, 0) = 60 * p->area[size_t(j)];
         forces(j, 1) = (20 + 80 * p->centre[size_t(j)].x / 12) * p->area[size_t(j)];
     }
     const Eigen::MatrixXd by_flexibility = c.settlements(forces);
-    const IndexStrain kept(ground, p, 60), anew(ground, p, 60, {}, 0);
     Eigen::MatrixXd rate, again;
     const Eigen::MatrixXd s = kept.settlements(by_flexibility, forces, &rate),
                           t = anew.settlements(by_flexibility, forces, &again);
@@ -529,14 +542,8 @@ TEST(IndexStrain, IsThatOfEachPointWhetherItsStressesAreKeptOrNot) {
 }
 
 TEST(IndexStrain, ItsSlopeIsWhatALittleMoreHereAndLessThereDoes) {
-    Model m = lifting_raft();
-    strain_by_index(m);
-    const testing::System slab(m);
-    const auto ground = std::make_shared<LayeredGround>(std::make_shared<const Model>(m),
-                                                        std::vector<Polygon>{box(0, 0, 12, 8)}, slab.mesh.nodes);
-    ground->find_limit(60);
-    const auto p = std::make_shared<const ContactPatches>(make_contact_patches(slab.mesh, slab.shares));
-    const Flexibility c = ground->flexibility(*p, 60);
+    const Indexed of;
+    const auto& [slab, ground, p, c, kept, anew] = of;
     const long n = p->count();
     Eigen::MatrixXd forces(n, 1), change(n, 1);  // in waves, so that the mean rate would say nothing of it
     for (long j = 0; j < n; ++j) {
@@ -544,7 +551,6 @@ TEST(IndexStrain, ItsSlopeIsWhatALittleMoreHereAndLessThereDoes) {
         forces(j, 0) = (20 + 80 * at.x / 12) * p->area[size_t(j)];
         change(j, 0) = 1e-3 * std::cos(2 * at.x) * std::cos(at.y) * forces(j, 0);
     }
-    const IndexStrain kept(ground, p, 60), anew(ground, p, 60, {}, 0);
     Eigen::MatrixXd beyond, again;
     const Eigen::MatrixXd before = kept.settlements(c.settlements(forces), forces, nullptr, {}, &beyond),
                           after = kept.settlements(c.settlements(forces + change), forces + change, nullptr),
