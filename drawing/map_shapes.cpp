@@ -204,7 +204,8 @@ MapShapes shapes_of(const Mesh& mesh, const FieldMap& map, const Bands& bands, Q
     out.bands = bands;
     if (map.corner.empty()) return out;
     out.areas = band_areas(mesh, map, bands);
-    const bool both_ends = info(q).scale == Scale::moment || info(q).scale == Scale::margin;  // what lies beyond them is of the last colour
+    const bool both_ends = info(q).scale == Scale::moment ||
+                           info(q).scale == Scale::margin;  // what lies beyond them is of the last colour
     for (int b = both_ends ? 0 : 1; b <= bands.n - (both_ends ? 0 : 1); ++b)
         if (Isoline l = isoline_at(mesh, map, bands.low + b * bands.step()); !l.lines->empty())
             out.isolines.push_back(std::move(l));

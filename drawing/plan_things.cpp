@@ -22,10 +22,15 @@ void draw_outline(PlanDraft& d, Layer layer, ThingKind kind, const std::string& 
     d.drawing.add(layer, std::move(path)).thing = Thing{kind, id};
 }
 
-void write_name(PlanDraft& d, Point corner, const std::string& text) {
+// Within the foot of an area, below it, within its head or above it, as far along as it reaches.
+void write_name(PlanDraft& d, const Box& area, const std::string& text) {
     Text t;
-    t.at = corner, t.text = text, t.halo = true;
-    d.labels.write(Layer::names, std::move(t), {{4, 9}, {64, 9}, {124, 9}, {4, -9}, {64, -9}});
+    t.at = area.low, t.text = text, t.halo = true;
+    const double up = d.view.scale * area.height(), along = d.view.scale * area.width();
+    std::vector<Point> places;
+    for (double y : {9.0, -9.0, up - 9, up + 9})
+        for (double x = 4; x < std::max(along - 60, 65.0); x += 60) places.push_back({x, y});
+    d.labels.write(Layer::names, std::move(t), places);
 }
 
 // The levels of its faces that lie off the slab's.
@@ -57,13 +62,13 @@ void write_names_of_patches(PlanDraft& d) {
     for (const SlabPatch& t : d.model.slab.patches)
         if (!t.outline.empty())
             write_name(
-                d, box_of(t.outline).low,
+                d, box_of(t.outline),
                 t.id + " " + written(t.thickness, 2) + " m" + (d.scene.load_case.empty() ? steps_of(d.model, t) : ""));
     if (!d.scene.boreholes) return;
     const bool act = d.model.ground.model == GroundModel::patches;
     for (const GroundPatch& g : d.model.ground.patches)
         if (!g.outline.empty())
-            write_name(d, box_of(g.outline).low,
+            write_name(d, box_of(g.outline),
                        g.id + " " + typeset(written(g.modulus, 0)) + " kN/m³" + (act ? "" : ", does not act"));
 }
 

@@ -129,6 +129,15 @@ TEST(Plan, NoTwoTextsStandOnEachOther) {
     }
 }
 
+TEST(Plan, APatchIsNamedWhereThereIsRoomAlongIt) {
+    Model m = *load_model(SOURCE_DIR "/examples/tern-quay.mossbed").model;
+    Rib across;  // over the first half of the runway
+    across.id = "R1", across.path = {m.columns[1].at, m.columns[9].at}, across.width = 0.4, across.depth = 1;
+    m.ribs = {across};
+    const Sheet s(m, "S.R+WX", Quantity::settlement);
+    EXPECT_EQ(written_over(s.draw(), s.view, s.paper), 0);
+}
+
 TEST(Plan, ColumnsAreNamedWhereThereIsRoomAndChosenOnesAlways) {
     Sheet s(quay(), "S1");
     EXPECT_EQ(texts(s.draw(), Layer::names).size(), s.scene.model->columns.size() + s.scene.model->slab.patches.size());
