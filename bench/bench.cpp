@@ -432,7 +432,7 @@ void solve_many_patches(bool by_index) {
     std::string line;
     while (std::getline(status, line) && !line.starts_with("VmHWM:")) {
     }
-    fmt::print("{} {}\n", a->stages.subsoil->ground->patches.count(), std::atof(line.c_str() + 6));
+    fmt::print("{} {}\n", a->stages.subsoil->ground->patches->count(), std::atof(line.c_str() + 6));
 }
 void memory(benchmark::State& s) {
     for (auto _ : s) {
@@ -462,7 +462,7 @@ struct CoupledProblem {
     Model model;
     std::optional<Problem10k> plate;
     std::shared_ptr<LayeredGround> ground;
-    ContactPatches patches;
+    std::shared_ptr<const ContactPatches> patches;
     Flexibility C;
     Bed bed;
     std::optional<Factor> factor;
@@ -474,9 +474,9 @@ struct CoupledProblem {
         ground = std::make_shared<LayeredGround>(std::make_shared<const Model>(model),
                                                  std::vector<Polygon>{anticlockwise(rim)}, plate->mesh.nodes);
         ground->find_limit(80);
-        patches = make_contact_patches(plate->mesh, plate->shares);
+        patches = std::make_shared<const ContactPatches>(make_contact_patches(plate->mesh, plate->shares));
         C = ground->flexibility(patches, 80);
-        bed = bed_of_patches(model, patches, C, plate->plate.of, 80);
+        bed = bed_of_patches(model, *patches, C, plate->plate.of, 80);
         const SparseLower full = bed.supports.with_springs(plate->K);
         factor.emplace(full);
         factor->factorize(full);
@@ -495,7 +495,7 @@ void dense_cholesky(benchmark::State& s) {
         Eigen::MatrixXd L = A;
         if (!cholesky_in_place(L)) s.SkipWithError("the flexibility is not positive definite");
     }
-    s.counters["patches"] = double(p.patches.count());
+    s.counters["patches"] = double(p.patches->count());
 }
 void form_flexibility(benchmark::State& s) {
     const CoupledProblem& p = coupled_problem();
@@ -518,7 +518,7 @@ void coupled(benchmark::State& s) {
         for (int k = 0; k < n; ++k) some.col(k) = loads.col(10 * k + k % 7);
         loads = some;
     }
-    const GroundCoupling joined{p.patches, p.C};
+    const GroundCoupling joined{*p.patches, p.C};
     double rounds = 0, steps = 0, off = 0, share = 0, unsolved = 0;
     for (auto _ : s) {
         const auto states =
@@ -529,8 +529,8 @@ void coupled(benchmark::State& s) {
             rounds += c.rounds, steps += c.newton_steps, off = std::max(off, c.compatibility);
             unsolved += c.ending != Ending::solved;
             double all = 0, lifted = 0;
-            for (int j = 0; j < p.patches.count(); ++j)
-                all += p.patches.area[size_t(j)], lifted += c.force[size_t(j)] == 0 ? p.patches.area[size_t(j)] : 0;
+            for (int j = 0; j < p.patches->count(); ++j)
+                all += p.patches->area[size_t(j)], lifted += c.force[size_t(j)] == 0 ? p.patches->area[size_t(j)] : 0;
             share += lifted / all;
         }
     }
@@ -685,7 +685,7 @@ class Ratios : public benchmark::ConsoleReporter {
             fmt::print(
                 "  coupled ground, {} patches: d = {:.0f} ms (dense Cholesky factorisation of the flexibility, one "
                 "thread), f = {:.1f} ms\n",
-                coupled_problem().patches.count(), d, f);
+                coupled_problem().patches->count(), d, f);
             fmt::print("    forming the flexibility                      {:6.2f} d   (0.7)\n",
                        time("form_flexibility/real_time") / d);
             auto line = [&](const char* what, const char* name, int n, const char* goal) {

@@ -205,7 +205,7 @@ class ContactStage {
         std::optional<GroundCoupling> ground;
         if (coupled()) {
             const GroundAnswer& g = *made_.subsoil->ground;
-            ground.emplace(GroundCoupling{g.patches, s.flexibility, s.index ? &*s.index : nullptr});
+            ground.emplace(GroundCoupling{*g.patches, s.flexibility, s.index ? &*s.index : nullptr});
             options.ground = &*ground;
             options.tolerance = request_.coarse ? 1e-5 : 1e-7;
             options.start = start_of(where_to_start(names_of(going)));
@@ -329,12 +329,12 @@ class ContactStage {
         if (coupled()) {
             std::vector<double> p = state.force;
             for (int j = 0; j < supports.count(); ++j) p[size_t(j)] /= supports.area[size_t(j)];
-            c.pressure = pressures_of_nodes(made_.subsoil->ground->patches, mesh_, p);
+            c.pressure = pressures_of_nodes(*made_.subsoil->ground->patches, mesh_, p);
             for (int j = 0; j < supports.count(); ++j)
                 if (state.force[size_t(j)] <= supports.lowest[size_t(j)])
                     p[size_t(j)] = -supports.stiffness[size_t(j)] / supports.area[size_t(j)] *
                                    std::max(0.0, state.settlement[size_t(j)] - supports.settlement(j, state.x));
-            c.hold = pressures_of_nodes(made_.subsoil->ground->patches, mesh_, p);
+            c.hold = pressures_of_nodes(*made_.subsoil->ground->patches, mesh_, p);
         }
         for (size_t i = 0; i < n; ++i) {
             const size_t j = size_t(bed.of_node[i]);
@@ -349,9 +349,9 @@ class ContactStage {
         find_extremes(c);
         if (coupled()) read_coupling(c, state);
         if (const auto& g = made_.subsoil->ground) {
-            c.patch_force.assign(size_t(g->patches.count()), 0);
+            c.patch_force.assign(size_t(g->patches->count()), 0);
             for (size_t i = 0; i < n; ++i)
-                c.patch_force[size_t(g->patches.of_node[i])] += c.spring[i] * made_.meshed->shares.area[i];
+                c.patch_force[size_t(g->patches->of_node[i])] += c.spring[i] * made_.meshed->shares.area[i];
         }
         // "Solved" is said of what balances, and of numbers.
         if (c.ending == Ending::solved && !(c.equilibrium_error <= 1e-8 && c.motion.x.allFinite()))

@@ -214,9 +214,12 @@ std::shared_ptr<const Subsoil> look_at_ground(const std::shared_ptr<const Model>
     const DepthLimit& limit = layers->limit();
     if (limit.by == DepthLimit::By::deepest_borehole && from_strata(m))
         s->problems.push_back(borings_too_short(limit, pressure, m.ground.depth_limit_ratio));
-    g.patches = make_contact_patches(meshed->mesh, meshed->shares);
+    if (earlier.model && earlier.stages.meshed == meshed && earlier.stages.subsoil->ground)
+        g.patches = earlier.stages.subsoil->ground->patches;
+    else
+        g.patches = std::make_shared<const ContactPatches>(make_contact_patches(meshed->mesh, meshed->shares));
     if (m.ground.excavation_relief)
-        for (Point p : g.patches.centre) g.removed.push_back(layers->removed_effective(p));
+        for (Point p : g.patches->centre) g.removed.push_back(layers->removed_effective(p));
     s->ground = std::move(g);
     return s;
 }
@@ -234,11 +237,13 @@ std::shared_ptr<const Supported> make_supports(const Model& m, const Stages& mad
     const auto& g = made.subsoil->ground;
     if (m.ground.model == GroundModel::coupled) {
         progress.report(0.2, "flexibility");
-        s->flexibility = g->layers->flexibility(g->patches, made.subsoil->pressure, progress);
+        const Supported* before = earlier.stages.supported.get();
+        s->flexibility = g->layers->flexibility(g->patches, made.subsoil->pressure, progress,
+                                                before ? &before->flexibility : nullptr);
         if (g->layers->has_index())
-            s->index.emplace(g->layers, std::shared_ptr<const ContactPatches>(made.subsoil, &g->patches),
-                             made.subsoil->pressure, progress);
-        s->bed = bed_of_patches(m, g->patches, s->flexibility, of, made.subsoil->pressure);
+            s->index.emplace(g->layers, g->patches, made.subsoil->pressure, progress,
+                             before && before->index ? &*before->index : nullptr);
+        s->bed = bed_of_patches(m, *g->patches, s->flexibility, of, made.subsoil->pressure);
     } else {
         s->bed = bed_of_springs(m, made.meshed->mesh, made.meshed->shares, of, g ? g->layers.get() : nullptr,
                                 made.subsoil->pressure);

@@ -566,7 +566,7 @@ class CoupledSolver {
   private:
     void set_out() {
         Matrix x = loads_;
-        system_.factor.solve_in_place(x);
+        system_.factor.solve_in_single(x);  // good enough to begin from
         full_contact_ = supports_.settlements(x);
         for (long c = 0; c < loads_.cols(); ++c) {
             of_.push_back(c), x_.emplace_back();

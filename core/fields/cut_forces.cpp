@@ -133,9 +133,9 @@ void CutForces::pressed(int element, std::optional<double> t, Eigen::VectorXd& F
         const CombinationAnswer& of = a_.combinations[size_t(combinations_[size_t(c)])];
         double f = -area * sums_->element_load(c, element), s = -area_t * sums_->element_load(c, element);
         for (int k = 0; k < n; ++k) {
-            const int patch = coupled_ ? a_.ground->patches.of_node[size_t(nodes[k])] : 0;
+            const int patch = coupled_ ? a_.ground->patches->of_node[size_t(nodes[k])] : 0;
             const double here = coupled_
-                                    ? of.patch_force[size_t(patch)] / a_.ground->patches.polygon_area[size_t(patch)]
+                                    ? of.patch_force[size_t(patch)] / a_.ground->patches->polygon_area[size_t(patch)]
                                     : of.spring[size_t(nodes[k])] * a_.pressure_beside(element, nodes[k]);
             f += w[k] * here, s += wt[k] * here;
         }

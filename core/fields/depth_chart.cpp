@@ -70,7 +70,7 @@ std::optional<DepthChart> depth_chart(const Fields& a, const std::string& combin
         for (size_t i = 0; i < a.mesh.nodes.size(); ++i)
             if (const double r = distance(a.mesh.nodes[i], at); r < best) best = r, d.contact = c->pressure[i];
     }
-    const auto layers = g.layers->settle(at, g.patches, c->patch_force, g.removed, a.stages.subsoil->pressure);
+    const auto layers = g.layers->settle(at, *g.patches, c->patch_force, g.removed, a.stages.subsoil->pressure);
     for (const LayerShare& l : layers) d.settlement += l.settlement;
     bool slow = false;
     const std::vector<Drainage> drainage = drainage_of(column.layers, d.founding, strata);
@@ -100,7 +100,7 @@ std::optional<DepthChart> depth_chart(const Fields& a, const std::string& combin
     std::vector<double> below;
     for (double z : depths)
         if (z > 0) below.push_back(z);
-    const std::vector<double> added = g.layers->added_stress(at, g.patches, c->patch_force, below);
+    const std::vector<double> added = g.layers->added_stress(at, *g.patches, c->patch_force, below);
     for (size_t k = 0, m = 0; k < depths.size(); ++k)
         if (depths[k] > 0) d.stations[k].added = added[m++];
     return d;

@@ -65,7 +65,7 @@ struct Loading {
 // otherwise it is for looking at.
 struct GroundAnswer {
     std::shared_ptr<const LayeredGround> layers;
-    ContactPatches patches;
+    std::shared_ptr<const ContactPatches> patches;
     std::vector<double> removed;  // kPa per patch: effective overburden taken off by the excavation, if that counts
 };
 struct Subsoil {

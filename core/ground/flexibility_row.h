@@ -15,6 +15,7 @@ namespace mossbed {
 
 struct RowTerms {
     std::vector<double> z, P, Q, P_again, Q_again;  // per boundary; m, and 1/kPa
+    bool operator==(const RowTerms&) const = default;
 };
 
 // Patches with ρ² below this many times the larger size² are near.

@@ -9,7 +9,7 @@ namespace mossbed {
 using std::numbers::pi;
 
 IndexStrain::IndexStrain(std::shared_ptr<const LayeredGround> ground, std::shared_ptr<const ContactPatches> patches,
-                         double pressure, const Progress& progress, double most)
+                         double pressure, const Progress& progress, const IndexStrain* before, double most)
     : ground_(std::move(ground)), patches_(std::move(patches)), rows_(*patches_), start_{0} {
     const int n = patches_->count();
     std::vector<std::vector<Sublayer>> below(size_t(n), std::vector<Sublayer>{});
@@ -24,12 +24,19 @@ IndexStrain::IndexStrain(std::shared_ptr<const LayeredGround> ground, std::share
         layers_.insert(layers_.end(), b.begin(), b.end());
         start_.push_back(int(layers_.size()));
     }
+    const auto alike = [](const Sublayer& a, const Sublayer& b) { return a.z0 == b.z0 && a.z1 == b.z1; };
+    if (before && before->patches_ == patches_ && before->start_ == start_ &&
+        std::equal(layers_.begin(), layers_.end(), before->layers_.begin(), alike)) {
+        stress_ = before->stress_;
+        return;
+    }
     if (double(layers_.size()) * n > most) return;
-    stress_.resize(long(layers_.size()), n);
+    auto stress = std::make_shared<RowMatrix>(long(layers_.size()), n);
     tbb::parallel_for(0, n, [&](int i) {
-        if (!progress.stopped()) add_rows(i, stress_.data() + long(start_[size_t(i)]) * n);
+        if (!progress.stopped()) add_rows(i, stress->data() + long(start_[size_t(i)]) * n);
     });
     progress.end_if_stopped();
+    stress_ = std::move(stress);
 }
 
 // The mean of Δσz over a sublayer is the compression by unit confined modulus over its thickness.
@@ -74,9 +81,9 @@ Eigen::MatrixXd IndexStrain::settlements(const Eigen::MatrixXd& by_flexibility, 
             }
         }
     };
-    if (stress_.size() > 0) {
+    if (stress_) {
         Eigen::MatrixXd added;
-        multiply(stress_, forces, added);
+        multiply(*stress_, forces, added);
         tbb::parallel_for(0, n, [&](int i) { strain(i, added, 0); });
     } else {
         tbb::parallel_for(0, n, [&](int i) {
@@ -96,9 +103,9 @@ std::vector<ShortMatrix> IndexStrain::slopes(const Eigen::MatrixXd& beyond, cons
     tbb::parallel_for(0, n, [&](int i) {
         if (progress.stopped()) return;
         const long first = start_[size_t(i)], count = start_[size_t(i) + 1] - first;
-        RowMatrix anew(stress_.size() > 0 ? 0 : count, n);
-        if (stress_.size() == 0) add_rows(i, anew.data());
-        const float* const stress = stress_.size() > 0 ? stress_.data() + first * n : anew.data();
+        RowMatrix anew(stress_ ? 0 : count, n);
+        if (!stress_) add_rows(i, anew.data());
+        const float* const stress = stress_ ? stress_->data() + first * n : anew.data();
         for (long m = 0; m < beyond.cols(); ++m) {
             const Eigen::VectorXf weight = beyond.col(m).segment(first, count).cast<float>();
             out[size_t(m)].set_row(i, stress, weight.data(), count);

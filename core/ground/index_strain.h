@@ -9,9 +9,11 @@ namespace mossbed {
 
 class IndexStrain {
   public:
-    // `pressure`: as the flexibility was formed with; `most`: numbers kept, a gigabyte of them. Throws Stopped.
+    // `pressure`: as the flexibility was formed with; `most`: numbers kept, a gigabyte of them. On the same patches and
+    // sublayers as `before`, which may be null, they are taken from it. Throws Stopped.
     IndexStrain(std::shared_ptr<const LayeredGround> ground, std::shared_ptr<const ContactPatches> patches,
-                double pressure, const Progress& progress = {}, double most = 256e6);
+                double pressure, const Progress& progress = {}, const IndexStrain* before = nullptr,
+                double most = 256e6);
 
     // Settlement of every patch under patch forces (a column each), with true strains in the sublayers by index in
     // place of the secants that a flexibility has there and `by_flexibility` is made with; with `rate`, how much faster
@@ -31,8 +33,8 @@ class IndexStrain {
     RowMaker rows_;
     std::vector<Sublayer> layers_;  // those by index, patch by patch
     std::vector<int> start_;
-    std::vector<double> removed_;  // kPa per patch
-    RowMatrix stress_;             // a row a sublayer; empty where that would be too much
+    std::vector<double> removed_;              // kPa per patch
+    std::shared_ptr<const RowMatrix> stress_;  // a row a sublayer; none where that would be too much
 };
 
 }  // namespace mossbed

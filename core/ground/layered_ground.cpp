@@ -293,15 +293,37 @@ std::vector<double> LayeredGround::added_stress(Point p, const ContactPatches& p
     return out;
 }
 
-Flexibility LayeredGround::flexibility(const ContactPatches& patches, double pressure, const Progress& progress) const {
+namespace {
+
+// The terms of the deepest boundary, taken off the others.
+RowTerms take_deepest(RowTerms& t) {
+    RowTerms out;
+    for (auto term : {&RowTerms::z, &RowTerms::P, &RowTerms::Q, &RowTerms::P_again, &RowTerms::Q_again})
+        if (!(t.*term).empty()) (out.*term).push_back((t.*term).back()), (t.*term).pop_back();
+    return out;
+}
+
+}  // namespace
+
+// What a flexibility is made of above the deepest boundary.
+struct RowsAbove {
+    std::shared_ptr<const ContactPatches> patches;
+    std::vector<RowTerms> terms;  // per patch
+    RowMatrix first, again;       // `again` empty where it is in proportion
+};
+
+Flexibility LayeredGround::flexibility(std::shared_ptr<const ContactPatches> of, double pressure,
+                                       const Progress& progress, const Flexibility* before) const {
+    const ContactPatches& patches = *of;
     const long n = patches.count();
     Flexibility c;
-    std::vector<RowTerms> terms(size_t(n), RowTerms{});
+    std::vector<RowTerms> terms(size_t(n), RowTerms{}), deepest(terms);
     std::vector<double> removed(size_t(n), 0.0), low(size_t(n), 1e300), high(size_t(n), 0.0);
     tbb::parallel_for(long(0), n, [&](long i) {
         const Point p = patches.centre[size_t(i)];
         const std::vector<Sublayer> subs = sublayers(p, pressure);
         terms[size_t(i)] = terms_of(subs);
+        deepest[size_t(i)] = take_deepest(terms[size_t(i)]);
         removed[size_t(i)] = ground_.excavation_relief ? removed_effective(p) : 0;
         for (const Sublayer& s : subs)
             low[size_t(i)] = std::min(low[size_t(i)], s.E_reload / s.E),
@@ -315,15 +337,34 @@ Flexibility LayeredGround::flexibility(const ContactPatches& patches, double pre
         two = most - least > 1e-9 * most;
         if (!two) c.less_share = 1 - 1 / most;
     }
+    const RowMaker rows(patches);
+    auto over_all_rows = [&](auto make) {
+        tbb::parallel_for(long(0), n, [&](long i) {
+            if (!progress.stopped()) make(i);
+        });
+        progress.end_if_stopped();
+    };
+    if (before && before->above && before->above->patches == of && before->above->terms == terms &&
+        two == (before->above->again.size() > 0)) {
+        c.above = before->above;
+    } else {
+        auto above = std::make_shared<RowsAbove>();
+        above->first.resize(n, n);
+        if (two) above->again.resize(n, n);
+        over_all_rows([&](long i) {
+            rows.row(int(i), terms[size_t(i)], above->first.data() + i * n,
+                     two ? above->again.data() + i * n : nullptr);
+        });
+        above->patches = of, above->terms = std::move(terms);
+        c.above = std::move(above);
+    }
     c.first.resize(n, n);
     if (two) c.less.resize(n, n);
-    const RowMaker rows(patches);
-    tbb::parallel_for(long(0), n, [&](long i) {
-        if (progress.stopped()) return;
-        rows.row(int(i), terms[size_t(i)], c.first.data() + i * n, two ? c.less.data() + i * n : nullptr);
-        if (two) c.less.row(i) = c.first.row(i) - c.less.row(i);
+    over_all_rows([&](long i) {
+        rows.row(int(i), deepest[size_t(i)], c.first.data() + i * n, two ? c.less.data() + i * n : nullptr);
+        c.first.row(i) += c.above->first.row(i);
+        if (two) c.less.row(i) = c.first.row(i) - (c.less.row(i) + c.above->again.row(i));
     });
-    progress.end_if_stopped();
     if (c.has_relief()) {
         const Eigen::Map<const Eigen::VectorXd> t(c.threshold.data(), n);
         c.spared = c.times(Eigen::MatrixXd::Zero(n, 1), t);

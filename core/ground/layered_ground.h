@@ -47,13 +47,15 @@ struct DepthLimit {
 // C(i, j): mean settlement of patch i under unit force spread over patch j, m/kN. Not symmetric where strata vary.
 // Where the excavation took weight off, a patch settles with E_reload up to the force `threshold` and with E beyond:
 //     s = first·r + less·max(0, threshold − r) − spared
+struct RowsAbove;
 struct Flexibility {
-    RowMatrix first;                // with E
-    RowMatrix less;                 // how much less with E_reload; empty where that is `less_share` of `first`
-    double reload_ratio = 1;        // E_reload / E, the largest of all layers
-    double less_share = 0;          // 1 − 1/reload_ratio, where it is the same for all layers
-    std::vector<double> threshold;  // kN per patch; empty: none
-    Eigen::VectorXd spared;         // m, less·threshold
+    RowMatrix first;                         // with E
+    RowMatrix less;                          // how much less with E_reload; empty where that is `less_share` of `first`
+    double reload_ratio = 1;                 // E_reload / E, the largest of all layers
+    double less_share = 0;                   // 1 − 1/reload_ratio, where it is the same for all layers
+    std::vector<double> threshold;           // kN per patch; empty: none
+    Eigen::VectorXd spared;                  // m, less·threshold
+    std::shared_ptr<const RowsAbove> above;  // kept for the next one
     bool has_relief() const { return !threshold.empty(); }
     // first·r + less·spare, a column each; no `spare`: none.
     Eigen::MatrixXd times(const Eigen::MatrixXd& r, const Eigen::MatrixXd& spare) const;
@@ -89,8 +91,11 @@ class LayeredGround {
     std::vector<double> added_stress(Point p, const ContactPatches& patches, const std::vector<double>& force,
                                      const std::vector<double>& depths) const;
 
-    // Formed row by row over all cores. `pressure` sets the secants of layers with a compression index. Throws Stopped.
-    Flexibility flexibility(const ContactPatches& patches, double pressure, const Progress& progress = {}) const;
+    // Formed row by row over all cores. `pressure` sets the secants of layers with a compression index. On the same
+    // patches and layers as `before`, which may be null, only the deepest boundary is made anew, which moves with every
+    // load: the same to the last bit. Throws Stopped.
+    Flexibility flexibility(std::shared_ptr<const ContactPatches> patches, double pressure,
+                            const Progress& progress = {}, const Flexibility* before = nullptr) const;
     bool has_index() const { return has_index_; }  // some layer counts strains by its compression index: index_strain.h
     const Ground& ground() const { return ground_; }
 

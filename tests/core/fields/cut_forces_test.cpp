@@ -100,7 +100,7 @@ TEST(CutForces, OnCoupledGroundStripsAddUpToLoadsAndPatches) {
     load(m, {SlabLoad{q}, {}});
     const auto a = solve(m);
     ASSERT_TRUE(only(*a).is_solved()) << only(*a).explanation;
-    const ContactPatches& patches = a->ground->patches;
+    const ContactPatches& patches = *a->ground->patches;
     const Point u = unit({4, 3});
     const CutForces forces(*a, {0}, u);
     for (double t : {1.7, 4.03, 6.6, 8.9}) {

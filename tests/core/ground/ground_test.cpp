@@ -390,8 +390,9 @@ TEST(Coupled, FitsSlabAndGroundAtEveryPatchAndNeverPulls) {
     for (int i = 0; i < int(a->mesh.nodes.size()); i += 7) {
         if (length(a->acts_at(i) - a->mesh.nodes[size_t(i)]) > 1e-6)
             continue;  // the mean over a rim patch is not its middle
-        const double ground = sum(a->ground->layers->settle(a->mesh.nodes[size_t(i)], a->ground->patches, c.patch_force,
-                                                            a->ground->removed, a->stages.subsoil->pressure));
+        const double ground =
+            sum(a->ground->layers->settle(a->mesh.nodes[size_t(i)], *a->ground->patches, c.patch_force,
+                                          a->ground->removed, a->stages.subsoil->pressure));
         if (c.pressure[size_t(i)] > 0)
             EXPECT_NEAR(ground, c.settlement(i), 0.012 * largest);
         else
@@ -420,11 +421,13 @@ TEST(Coupled, SharesCoarserPatchesOnLargeMeshesToTheSameAnswer) {
     ground.find_limit(50);
     std::vector<double> middle;
     for (int most : {6000, 120}) {
-        const ContactPatches p = make_contact_patches(slab.mesh, slab.shares, {.side = 0, .most = most});
+        const auto patches = std::make_shared<const ContactPatches>(
+            make_contact_patches(slab.mesh, slab.shares, {.side = 0, .most = most}));
+        const ContactPatches& p = *patches;
         EXPECT_LE(p.count(), std::min(most, int(slab.mesh.nodes.size())));
         EXPECT_NEAR(std::accumulate(p.area.begin(), p.area.end(), 0.0), 100, 1e-9);
         EXPECT_NEAR(std::accumulate(p.polygon_area.begin(), p.polygon_area.end(), 0.0), 100, 1e-9);
-        const Flexibility C = ground.flexibility(p, 50);
+        const Flexibility C = ground.flexibility(patches, 50);
         const Bed bed = bed_of_patches(m, p, C, slab.plate.of, 50);
         const SparseLower with_springs = bed.supports.with_springs(slab.K);
         Factor factor(with_springs);
@@ -454,7 +457,7 @@ TEST(Coupled, WhatHasLiftedEndsWhereThePressureDoesAlsoWithinAPatch) {
     ASSERT_TRUE(c.is_solved());
     ASSERT_LT(c.contact_ratio, 0.8);
     const FieldMap map = lifted_map(*a, c);
-    const ContactPatches& patches = a->stages.subsoil->ground->patches;
+    const ContactPatches& patches = *a->stages.subsoil->ground->patches;
     int shared = 0, within = 0;
     for (size_t p = 0; p < patches.nodes.size(); ++p) {
         if (patches.nodes[p].size() < 4) continue;
@@ -509,9 +512,82 @@ struct Indexed {
     }();
     std::shared_ptr<const ContactPatches> p =
         std::make_shared<const ContactPatches>(make_contact_patches(slab.mesh, slab.shares));
-    Flexibility c = ground->flexibility(*p, 60);
-    IndexStrain kept{ground, p, 60}, anew{ground, p, 60, {}, 0};
+    Flexibility c = ground->flexibility(p, 60);
+    IndexStrain kept{ground, p, 60}, anew{ground, p, 60, {}, nullptr, 0};
 };
+
+// What a model's ground comes to, with or without what an earlier one has.
+struct Formed {
+    Formed(const Model& m, double pressure, const Formed* before = nullptr,
+           std::shared_ptr<const ContactPatches> same = nullptr) {
+        const testing::System slab(m);
+        patches = same ? same : std::make_shared<const ContactPatches>(make_contact_patches(slab.mesh, slab.shares));
+        auto g = std::make_shared<LayeredGround>(
+            std::make_shared<const Model>(m), std::vector<Polygon>{std::get<Polygon>(m.slab.outline)}, slab.mesh.nodes);
+        g->find_limit(pressure);
+        ground = g;
+        c = g->flexibility(patches, pressure, {}, before ? &before->c : nullptr);
+        if (g->has_index()) index.emplace(g, patches, pressure, Progress{}, before ? &*before->index : nullptr);
+    }
+    Eigen::MatrixXd settlements() const {
+        Eigen::MatrixXd forces(patches->count(), 1);
+        for (int j = 0; j < patches->count(); ++j)
+            forces(j, 0) = (20 + 6 * patches->centre[size_t(j)].x) * patches->area[size_t(j)];
+        const Eigen::MatrixXd s = c.settlements(forces);
+        return index ? index->settlements(s, forces, nullptr) : s;
+    }
+    std::shared_ptr<const ContactPatches> patches;
+    std::shared_ptr<const LayeredGround> ground;
+    Flexibility c;
+    std::optional<IndexStrain> index;
+};
+Model relieved_raft() {  // that reloads first, two strata each at its own rate; no rigid base, so that loads move the
+                         // limit
+    Model m = lifting_raft();
+    m.ground.rigid_base_level.reset(), m.ground.founding_level = -1, m.ground.excavation_relief = true;
+    m.ground.strata[0].E_reload = 20, m.ground.strata[1].E_reload = 60;
+    for (Borehole& b : m.ground.boreholes) b.layers[1].bottom = -40;
+    return m;
+}
+
+TEST(Flexibility, TakesFromTheOneBeforeWhatLiesAboveTheDepthLimit) {
+    struct Edit {
+        const char* what;
+        void (*make)(Model&);
+        double pressure;
+        bool takes;
+    };
+    const std::vector<Edit> edits{
+        {"nothing", [](Model&) {}, 60, true},
+        {"more load", [](Model&) {}, 75, true},
+        {"a limit in the stratum above", [](Model&) {}, 8, false},
+        {"softer below", [](Model& m) { m.ground.strata[1].E = 35; }, 60, false},
+        {"a borehole goes deeper", [](Model& m) { m.ground.boreholes[0].layers[0].bottom = -3; }, 60, false},
+        {"all reload at one rate", [](Model& m) { m.ground.strata[0].E_reload = 12, m.ground.strata[1].E_reload = 80; },
+         60, false},
+        {"founded deeper", [](Model& m) { m.ground.founding_level = -1.5; }, 60, false},
+    };
+    for (bool by_index : {false, true}) {
+        Model m = relieved_raft();
+        if (by_index) strain_by_index(m);
+        const Formed before(m, 60);
+        for (const Edit& e : edits) {
+            SCOPED_TRACE(std::string(e.what) + (by_index ? ", by index" : ""));
+            Model edited = m;
+            e.make(edited);
+            const Formed cold(edited, e.pressure, nullptr, before.patches),
+                started(edited, e.pressure, &before, before.patches);
+            EXPECT_EQ(started.c.first, cold.c.first);
+            EXPECT_EQ(started.c.less, cold.c.less);
+            EXPECT_EQ(started.settlements(), cold.settlements());
+            // by index, secants hang on the pressure
+            EXPECT_EQ(started.c.above == before.c.above, e.takes && (!by_index || e.pressure == 60));
+        }
+        const Formed on_others(m, 60, &before);
+        EXPECT_NE(on_others.c.above, before.c.above);
+        EXPECT_EQ(on_others.settlements(), before.settlements());
+    }
+}
 
 TEST(IndexStrain, IsThatOfEachPointWhetherItsStressesAreKeptOrNot) {
     const Indexed of;
