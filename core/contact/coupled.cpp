@@ -825,8 +825,8 @@ class CoupledSolver {
     // patches, so that sums hold to rounding. Gives the errors that remain.
     std::vector<double> close_sums() {
         const RigidMotions motions(system_.of, system_.nodes, supports_);
-        std::vector<double> errors;
-        for (long c = 0; c < loads_.cols(); ++c) {
+        std::vector<double> errors(size_t(loads_.cols()));
+        tbb::parallel_for(0L, loads_.cols(), [&](long c) {
             const RigidMotions::Sums asked = motions.of_loads(loads_.col(c));
             const double size = motions.size_of(loads_.col(c));
             RigidMotions::Sums off = asked - motions.of_forces(r_.col(c));
@@ -839,8 +839,8 @@ class CoupledSolver {
                 for (long j = 0; j < n_; ++j) r_(j, c) += weight[j] * motions.at_support(*a, int(j));
                 off = asked - motions.of_forces(r_.col(c));
             }
-            errors.push_back(motions.error(off, size));
-        }
+            errors[size_t(c)] = motions.error(off, size);
+        });
         return errors;
     }
 
@@ -852,7 +852,7 @@ class CoupledSolver {
         for (long c = 0; c < loads_.cols(); ++c) x.col(c) = x_[size_t(c)];
         unbalanced -= system_.plate.times(x);
         std::vector<ContactState> out(size_t(loads_.cols()));
-        for (long c = 0; c < loads_.cols(); ++c) {
+        tbb::parallel_for(0L, loads_.cols(), [&](long c) {
             ContactState& s = out[size_t(c)];
             const Walker& w = walkers_[size_t(c)];
             if (is_again(size_t(c))) s.without_yield_of = of_[size_t(c)];
@@ -865,7 +865,7 @@ class CoupledSolver {
             s.residual = share_of_largest(system_.of, unbalanced.col(c), loads_.col(c));
             s.ending = !w.failed() && s.compatibility <= 1e-4 && s.equilibrium_error <= 1e-8 ? Ending::solved
                                                                                              : Ending::not_converged;
-        }
+        });
         return out;
     }
     double misfit_of_slab(long c, const Matrix& truth) const {
