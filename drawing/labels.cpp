@@ -21,15 +21,6 @@ bool Labels::is_free(const Box& b) const {
     return std::none_of(taken_.begin(), taken_.end(), [&](const Box& t) { return t.overlaps(b); });
 }
 
-double Labels::covered_by(const Box& b) const {
-    double sum = 0;
-    for (const Box& t : taken_)
-        if (t.overlaps(b))
-            sum += (std::min(t.high.x, b.high.x) - std::max(t.low.x, b.low.x)) *
-                   (std::min(t.high.y, b.high.y) - std::max(t.low.y, b.low.y));
-    return sum;
-}
-
 bool Labels::is_on_paper(const Box& b) const {
     return b.low.x >= paper_.low.x && b.high.x <= paper_.high.x && b.low.y >= paper_.low.y && b.high.y <= paper_.high.y;
 }
@@ -42,14 +33,13 @@ Point Labels::write(Layer layer, Text text, const std::vector<Point>& offsets) {
         return t;
     };
     std::optional<Text> best;
-    double least = 1e300;
     for (Point o : offsets) {
         const Text t = at(o);
-        const Box box = box_of(t);
-        if (!is_on_paper(box)) continue;
-        const bool free = is_free(box);
-        if (const double covered = covered_by(box); free || covered < least) least = covered, best = t;
-        if (free) break;
+        if (!is_on_paper(box_of(t))) continue;
+        if (!best) best = t;
+        if (!is_free(box_of(t))) continue;
+        best = t;
+        break;
     }
     if (!best) best = at(*offsets.begin());
     taken_.push_back(box_of(*best));

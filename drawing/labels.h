@@ -9,8 +9,9 @@ namespace mossbed {
 class Labels {
   public:
     Labels(Drawing& drawing, const View& view, const Box& paper) : drawing_(drawing), view_(view), paper_(paper) {}
-    // Writes the text at the first offset where it covers no other and stays on the paper; when all are taken, where it
-    // covers least. Returns the offset.
+    // Writes the text at the first offset where it covers no other and stays on the paper; at the first one that stays
+    // on it when all are taken.
+    // Returns the offset.
     Point write(Layer layer, Text text, const std::vector<Point>& offsets);
     // Likewise, but centred at each offset, and left out when no place is free.
     void write_if_free(Layer layer, Text text, const std::vector<Point>& offsets);
@@ -20,7 +21,6 @@ class Labels {
     bool is_on_paper(const Box& paper) const;
 
   private:
-    double covered_by(const Box& paper) const;  // of what is taken
     Drawing& drawing_;
     View view_;
     Box paper_;

@@ -22,14 +22,16 @@ void draw_outline(PlanDraft& d, Layer layer, ThingKind kind, const std::string& 
     d.drawing.add(layer, std::move(path)).thing = Thing{kind, id};
 }
 
-// Within the foot of an area, below it, within its head or above it, as far along as it reaches.
+// Within the foot of an area, as far along as it reaches or a little further, within its head, below it.
 void write_name(PlanDraft& d, const Box& area, const std::string& text) {
     Text t;
     t.at = area.low, t.text = text, t.halo = true;
-    const double up = d.view.scale * area.height(), along = d.view.scale * area.width();
+    const double up = d.view.scale * area.height(),
+                 last = d.view.scale * area.width() - d.labels.box_of(t).width() + 40;
     std::vector<Point> places;
-    for (double y : {9.0, -9.0, up - 9, up + 9})
-        for (double x = 4; x < std::max(along - 60, 65.0); x += 60) places.push_back({x, y});
+    for (double y : {9.0, up - 9})
+        for (double x = 4; x == 4 || x < last; x += 10) places.push_back({x, y});
+    for (double x : {4.0, 64.0}) places.push_back({x, -9});
     d.labels.write(Layer::names, std::move(t), places);
 }
 
@@ -158,15 +160,29 @@ void write_names_of_ribs(PlanDraft& d) {
         Text t;
         t.halo = true, t.bold = is_chosen;
         t.text = r.id + " " + written(r.width, 2) + " × " + written(r.depth, 2) + " m";
-        const double off = d.view.scale * r.width / 2 + 8, l = d.view.scale * distance(a, b);
-        const Point along = unit(b - a);
+        const Point along = unit(b - a), across = left_of(along);
+        const Box room = d.labels.box_of(t);
+        const double l = d.view.scale * distance(a, b),
+                     off = (d.view.scale * r.width + std::abs(across.x) * room.width() +
+                            std::abs(across.y) * room.height()) /
+                               2 +
+                           2;
         t.at = a + 0.3 * (b - a);
         std::vector<Point> places;  // beside it, near its first third or further on
         for (double further : {0.0, 0.2, 0.4})
-            for (Point side : {Point{off, 0}, {-off, 0}, {0, off}, {0, -off}})
-                places.push_back(side + (further * l) * along);
+            for (double side : {-off, off}) places.push_back(side * across + (further * l) * along);
         d.labels.write_if_free(Layer::names, std::move(t), places);
     }
+    for (const Rib& r : d.model.ribs)  // what is written later is not written over them, askew ones in short pieces
+        for (size_t i = 0; i + 1 < r.path.size(); ++i) {
+            const Point a = r.path[i], along = r.path[i + 1] - a;
+            const int n = std::max(1, int(std::ceil(d.view.scale * length(along) / 10)));
+            const double half = d.view.scale * r.width / 2;
+            for (int k = 0; k <= n; ++k) {
+                const Point at = d.view.at(a + (double(k) / n) * along);
+                d.labels.keep_clear(Box{at, at}.grown(half));
+            }
+        }
 }
 
 void draw_walls(PlanDraft& d) {

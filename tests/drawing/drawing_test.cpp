@@ -112,8 +112,6 @@ TEST(Labels, ATextGoesWhereNothingIsWrittenYet) {
     EXPECT_EQ(written(1).offset, (Point{-5, 0}));
     EXPECT_EQ(written(1).align, Align::right);
     EXPECT_EQ(written(2).offset, (Point{5, 0}));
-    labels.write(Layer::names, t, {{5, 0}, {20, 0}, {15, 0}});  // nowhere left: where it covers least
-    EXPECT_EQ(written(3).offset, (Point{20, 0}));
 }
 
 TEST(Labels, NoTextIsCutByTheEdgeOfThePaper) {

@@ -386,6 +386,33 @@ TEST(Plan, RibsAreDashedWhereTheyAreHiddenAndCanBePicked) {
     EXPECT_EQ(written_over(sheet.draw(), sheet.view, sheet.paper), 0);
 }
 
+TEST(Plan, ARibIsNamedBesideItHoweverItRuns) {
+    for (double degrees : {0.0, 25.0, 60.0, 90.0, 135.0}) {
+        const double t = degrees * std::numbers::pi / 180;
+        const Point a{10, 8}, b = a + 6 * Point{std::cos(t), std::sin(t)};
+        Model m = raft(box(0, 0, 20, 16), 0.5, 20000);
+        Rib r;
+        r.id = "R1", r.path = {a, b}, r.width = 0.6, r.depth = 1;
+        m.ribs = {r};
+        load(m, {SlabLoad{10}, {}});
+        const Sheet sheet(m, only(*solve(m)).combination.id);
+        const Drawing d = sheet.draw();
+        Drawing none;
+        const Labels ruler(none, sheet.view, sheet.paper);
+        int names = 0;
+        for (const Text& text : texts(d, Layer::names)) {
+            if (!text.text.starts_with("R1 ")) continue;
+            ++names;
+            for (int k = 0; k <= 200; ++k) {
+                const Point on = sheet.view.at(a + (k / 200.0) * (b - a));
+                EXPECT_FALSE(ruler.box_of(text).overlaps(Box{on, on}.grown(0.25 * sheet.view.scale))) << degrees;
+            }
+            EXPECT_LT(distance(ruler.box_of(text).middle(), sheet.view.at(0.5 * (a + b))), 90) << degrees;
+        }
+        EXPECT_EQ(names, 1) << degrees;
+    }
+}
+
 TEST(Plan, TheMeshIsDrawnWithItsWorstCellMarked) {
     Sheet sheet(quay(), "S1");
     sheet.scene.mesh = true;
