@@ -77,6 +77,21 @@ void keep_clear_of_things(PlanDraft& d) {
     for (const Column& k : d.model.columns) d.labels.keep_clear(box_on_view(footprint(k), d.view));
 }
 
+// Nor are ribs, by what is written after their own names and those of the columns that stand on them. In short pieces,
+// since they may run askew.
+void keep_clear_of_ribs(PlanDraft& d) {
+    for (const Rib& r : d.model.ribs)
+        for (size_t i = 0; i + 1 < r.path.size(); ++i) {
+            const Point a = r.path[i], along = r.path[i + 1] - a;
+            const int n = std::max(1, int(std::ceil(d.view.scale * length(along) / 10)));
+            const double half = d.view.scale * r.width / 2;
+            for (int k = 0; k <= n; ++k) {
+                const Point at = d.view.at(a + (double(k) / n) * along);
+                d.labels.keep_clear(Box{at, at}.grown(half));
+            }
+        }
+}
+
 // A dimension line beside a side, to its right, with ticks at its ends; not where it would be too short to read.
 void write_length(PlanDraft& d, Point a, Point b) {
     const double l = distance(a, b);
@@ -280,6 +295,7 @@ Drawing plan_drawing(const PlanScene& s, const View& view, const Box& paper) {
         if (s.mesh) of_the_answer(mark_worst_cell);
         write_names_of_columns(d);
         write_names_of_ribs(d);
+        keep_clear_of_ribs(d);
         write_names_of_patches(d);
         if (s.uses) of_the_answer(write_uses);
         if (!s.load_case.empty()) write_loads_along(d);

@@ -173,16 +173,6 @@ void write_names_of_ribs(PlanDraft& d) {
             for (double side : {-off, off}) places.push_back(side * across + (further * l) * along);
         d.labels.write_if_free(Layer::names, std::move(t), places);
     }
-    for (const Rib& r : d.model.ribs)  // what is written later is not written over them, askew ones in short pieces
-        for (size_t i = 0; i + 1 < r.path.size(); ++i) {
-            const Point a = r.path[i], along = r.path[i + 1] - a;
-            const int n = std::max(1, int(std::ceil(d.view.scale * length(along) / 10)));
-            const double half = d.view.scale * r.width / 2;
-            for (int k = 0; k <= n; ++k) {
-                const Point at = d.view.at(a + (double(k) / n) * along);
-                d.labels.keep_clear(Box{at, at}.grown(half));
-            }
-        }
 }
 
 void draw_walls(PlanDraft& d) {

@@ -44,10 +44,11 @@ struct DepthLimit {
     double pressure = 0;  // kPa, the mean contact pressure it was found with
 };
 
+struct RowsAbove;  // what a flexibility is made of above the depth limit
+
 // C(i, j): mean settlement of patch i under unit force spread over patch j, m/kN. Not symmetric where strata vary.
 // Where the excavation took weight off, a patch settles with E_reload up to the force `threshold` and with E beyond:
 //     s = first·r + less·max(0, threshold − r) − spared
-struct RowsAbove;
 struct Flexibility {
     RowMatrix first;                         // with E
     RowMatrix less;                          // how much less with E_reload; empty where that is `less_share` of `first`

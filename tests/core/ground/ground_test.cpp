@@ -496,26 +496,6 @@ TEST(Coupled, StrainsByCompressionIndexFitToo) {
     EXPECT_GT(only(*a).outer, 1);
 }
 
-// The raft that lifts on a clay by compression index, its stresses kept and made anew.
-struct Indexed {
-    static Model model() {
-        Model m = lifting_raft();
-        strain_by_index(m);
-        return m;
-    }
-    testing::System slab{model()};
-    std::shared_ptr<LayeredGround> ground = [&] {
-        auto g = std::make_shared<LayeredGround>(std::make_shared<const Model>(model()),
-                                                 std::vector<Polygon>{box(0, 0, 12, 8)}, slab.mesh.nodes);
-        g->find_limit(60);
-        return g;
-    }();
-    std::shared_ptr<const ContactPatches> p =
-        std::make_shared<const ContactPatches>(make_contact_patches(slab.mesh, slab.shares));
-    Flexibility c = ground->flexibility(p, 60);
-    IndexStrain kept{ground, p, 60}, anew{ground, p, 60, {}, nullptr, 0};
-};
-
 // What a model's ground comes to, with or without what an earlier one has.
 struct Formed {
     Formed(const Model& m, double pressure, const Formed* before = nullptr,
@@ -541,13 +521,19 @@ struct Formed {
     Flexibility c;
     std::optional<IndexStrain> index;
 };
-Model relieved_raft() {  // that reloads first, two strata each at its own rate; no rigid base, so that loads move the
-                         // limit
+// That reloads first, two strata each at its own rate; without a rigid base, so that loads move the depth limit.
+Model relieved_raft() {
     Model m = lifting_raft();
     m.ground.rigid_base_level.reset(), m.ground.founding_level = -1, m.ground.excavation_relief = true;
     m.ground.strata[0].E_reload = 20, m.ground.strata[1].E_reload = 60;
     for (Borehole& b : m.ground.boreholes) b.layers[1].bottom = -40;
     return m;
+}
+
+Formed lifting_by_index() {
+    Model m = lifting_raft();
+    strain_by_index(m);
+    return Formed(m, 60);
 }
 
 TEST(Flexibility, TakesFromTheOneBeforeWhatLiesAboveTheDepthLimit) {
@@ -590,8 +576,9 @@ TEST(Flexibility, TakesFromTheOneBeforeWhatLiesAboveTheDepthLimit) {
 }
 
 TEST(IndexStrain, IsThatOfEachPointWhetherItsStressesAreKeptOrNot) {
-    const Indexed of;
-    const auto& [slab, ground, p, c, kept, anew] = of;
+    const Formed of = lifting_by_index();
+    const auto& [p, ground, c, index] = of;
+    const IndexStrain &kept = *index, anew(ground, p, 60, {}, nullptr, 0);  // its stresses kept and made anew
     Eigen::MatrixXd forces(p->count(), 2);  // even, and five times as much at one end as at the other
     for (int j = 0; j < p->count(); ++j) {
         forces(j, 0) = 60 * p->area[size_t(j)];
@@ -618,8 +605,9 @@ TEST(IndexStrain, IsThatOfEachPointWhetherItsStressesAreKeptOrNot) {
 }
 
 TEST(IndexStrain, ItsSlopeIsWhatALittleMoreHereAndLessThereDoes) {
-    const Indexed of;
-    const auto& [slab, ground, p, c, kept, anew] = of;
+    const Formed of = lifting_by_index();
+    const auto& [p, ground, c, index] = of;
+    const IndexStrain &kept = *index, anew(ground, p, 60, {}, nullptr, 0);  // its stresses kept and made anew
     const long n = p->count();
     Eigen::MatrixXd forces(n, 1), change(n, 1);  // in waves, so that the mean rate would say nothing of it
     for (long j = 0; j < n; ++j) {
