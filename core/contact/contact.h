@@ -58,7 +58,7 @@ struct GroundCoupling {
     const IndexStrain* index = nullptr;                                 // where strain is not in proportion to stress
     Eigen::MatrixXd settlements(const Eigen::MatrixXd& forces) const {  // the true ones, a column each
         const Eigen::MatrixXd s = flexibility.settlements(forces);
-        return index ? index->settlements(s, forces, nullptr) : s;
+        return index ? index->settlements(s, forces) : s;
     }
 };
 

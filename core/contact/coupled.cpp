@@ -4,9 +4,8 @@
 // Bᵀ D σ), σ being s where the patch is in contact and its own settlement u elsewhere; what is left is solved by GMRES
 // (Saad and Schultz 1986), scaled by D, inside a semi-smooth Newton (active set) method safeguarded by a line search on
 // the complementarity residual. The flexibility need not be symmetric. All combinations go in lockstep: one product
-// with it and one block of right-hand sides a round. Where strain is logarithmic, an outer loop goes on with the rows
-// of the flexibility scaled to the true rate, or with the ground's own slope. What is asked for without yield too
-// begins as soon as it is nearly found with it.
+// with it and one block of right-hand sides a round. Where strain is logarithmic, an outer loop goes on by Newton's
+// method with the ground's own slope. What is asked for without yield too begins as soon as it is nearly found with it.
 #include <tbb/parallel_for.h>
 #include <tbb/spin_mutex.h>
 
@@ -15,7 +14,6 @@
 #include <utility>
 
 #include "core/base/point_bins.h"
-#include "core/base/short_matrix.h"
 #include "core/base/whole_loop.h"
 #include "core/contact/contact.h"
 
@@ -25,12 +23,14 @@ namespace {
 using Vector = Eigen::VectorXd;
 using Matrix = Eigen::MatrixXd;
 
-// For each patch those near by, itself first, and the flexibility among them: gathered once, since it lies far apart.
+// For each patch those near by, itself last, and the flexibility among them: gathered once, since it lies far apart.
+// The mean of what two do to each other: strata and secants differ from place to place, and half of the flexibility
+// taken for the whole of a symmetric one is no inverse of it (half as many rounds more where strain is by index).
 struct Neighbours {
     static constexpr double reach = 2.3;  // of the larger patch's size
     std::vector<int> start{0}, patch;
     std::vector<long> block{0};  // where a patch's part of `among` begins
-    std::vector<float> among;    // by rows up to the diagonal, the patch itself last
+    std::vector<float> among;    // by rows up to the diagonal
     Neighbours(const ContactPatches& p, const Flexibility& c) {
         PointBins bins(reach * std::sqrt(*std::max_element(p.size2.begin(), p.size2.end())));
         for (int i = 0; i < p.count(); ++i) bins.add(i, p.centre[size_t(i)]);
@@ -49,7 +49,10 @@ struct Neighbours {
         tbb::parallel_for(0, p.count(), [&](int i) {
             float* to = among.data() + block[size_t(i)];
             for (int k = 0; k < size(i); ++k)
-                for (int l = 0; l <= k; ++l) *to++ = c.first(of(i)[k], of(i)[l]);
+                for (int l = 0; l <= k; ++l) {
+                    const int row = of(i)[k], col = of(i)[l];
+                    *to++ = (c.first(row, col) + c.first(col, row)) / 2;
+                }
         });
     }
     int count() const { return int(start.size()) - 1; }
@@ -161,7 +164,7 @@ class Walker {
         D_ = Eigen::Map<const Vector>(supports.stiffness.data(), n_);
         scale_ = D_.cwiseProduct(g_).norm() / std::sqrt(double(n_));
         ask(tolerance);
-        row_ = rate_ = Vector::Ones(n_);
+        rate_ = Vector::Ones(n_);
         shift_ = Vector::Zero(n_);
         begin_again();
     }
@@ -236,7 +239,7 @@ class Walker {
         for (long i = 0; i < n_; ++i) {
             const bool contact = touch_[size_t(i)] == Touch::contact;
             r[i] = contact ? direction_[i] : 0;
-            t[i] = contact ? D_[i] * row_[i] * settled[i] : direction_[i];
+            t[i] = contact ? D_[i] * settled[i] : direction_[i];
         }
     }
     void take(const Eigen::Ref<const Vector>& Fy) {
@@ -261,18 +264,24 @@ class Walker {
     const Vector& seen() const { return Bx_; }  // the plate's settlement, once it is done
     bool yields() const { return std::find(touch_.begin(), touch_.end(), Touch::yielding) != touch_.end(); }
     const std::vector<Touch>& touch() const { return touch_; }
-    // The ground as rate·(C r) + shift from here on; goes on until a part of what is then off is left, or by
-    // `tolerance` nothing. has_come(): nothing was off to begin with.
-    void renew(Vector rate, Vector shift, double tolerance) {
-        set_slope(nullptr);
-        row_ = rate_ = std::move(rate);
-        go_on(std::move(shift), tolerance);
-    }
-    // The same as C r + beyond·r + shift, which is worth following closer; `rate` as before, to find steps by.
-    void renew(std::shared_ptr<const ShortMatrix> beyond, Vector rate, Vector shift, double tolerance, double part) {
+    // The ground as C r + beyond·r + shift from here on; `rate`: how much faster than by C each patch settles under its
+    // own force, to find steps by. Goes on until `part` of what is then off is left, or by `tolerance` nothing.
+    // has_come(): nothing was off to begin with.
+    void renew(std::shared_ptr<const IndexSlope> beyond, Vector rate, Vector shift, double tolerance, double part) {
         set_slope(std::move(beyond));
-        row_ = Vector::Ones(n_), rate_ = std::move(rate), part_ = part;
-        go_on(std::move(shift), tolerance);
+        ask(tolerance);
+        rate_ = std::move(rate), shift_ = std::move(shift), part_ = part;
+        done_ = failed_ = has_come_ = false;
+        part_of_the_way_ = true;
+        off_there_ = 0, steps_here_ = 0;
+        last_merit_ = norm_before_ = 1e300;
+        begin_look();
+    }
+    // Most others wait: a third of the way is enough.
+    void hurry() {
+        part_ = std::max(part_, 0.7);
+        if (!looking_ && part_of_the_way_)
+            step_goal_ = std::max(step_goal_, 0.9 * part_ * off_there_ * std::sqrt(double(n_)));
     }
     void forget_slope() { set_slope(nullptr); }
     // What a product with the flexibility leaves out.
@@ -293,15 +302,13 @@ class Walker {
         return (Eigen::Map<const Vector>(c_.threshold.data(), n_) - r).cwiseMax(0);
     }
     void settle() {  // the ground under product_, and what the springs of the factor are to forget
-        s_ = row_.cwiseProduct(product_) + shift_;
+        s_ = product_ + shift_;
         t_ = v_;
         for (long i = 0; i < n_; ++i)
             if (touch_[size_t(i)] == Touch::contact) t_[i] = D_[i] * s_[i];
     }
 
-    // Of what is off at a new slope of the ground, left when the next is asked for: the slope is not worth more.
-    double wanted_part() const { return beyond_ ? part_ : off_there_ > 1000 * goal_ ? 0.3 : 0.2; }
-    void set_slope(std::shared_ptr<const ShortMatrix> beyond) {
+    void set_slope(std::shared_ptr<const IndexSlope> beyond) {
         if (beyond == beyond_) return;
         if (known_) {
             if (beyond_) beyond_->add_product(-r_, product_);
@@ -309,16 +316,6 @@ class Walker {
         }
         beyond_ = std::move(beyond);
     }
-    void go_on(Vector shift, double tolerance) {
-        ask(tolerance);
-        shift_ = std::move(shift);
-        done_ = failed_ = has_come_ = false;
-        part_of_the_way_ = true;
-        off_there_ = 0, steps_here_ = 0;
-        last_merit_ = norm_before_ = 1e300;
-        begin_look();
-    }
-
     void begin_look() { looking_ = true, at_all_ = !known_; }
     void begin_anew() {
         steps_here_ = 0;
@@ -364,7 +361,7 @@ class Walker {
             has_come_ = fits && off <= goal_;
         }
         if (fits && off <= goal_) return end_here();
-        if (part_of_the_way_ && off <= wanted_part() * off_there_) return finish();
+        if (part_of_the_way_ && off <= part_ * off_there_) return finish();
         // Products in single precision leave something: where whole steps no longer help, close by, that is all there
         // is.
         if (trial_ && !changed && merit > 0.5 * last_merit_ && off <= 30 * goal_ && gap <= 30 * gap_goal_ * largest)
@@ -410,7 +407,7 @@ class Walker {
         const double better = norm / norm_before_,
                      forcing = moved_ ? 0.35 : std::clamp(0.9 * better * better, 0.02, 0.2);
         norm_before_ = norm;
-        const double wanted = std::max(goal_, part_of_the_way_ ? wanted_part() * off_there_ : 0);
+        const double wanted = std::max(goal_, part_of_the_way_ ? part_ * off_there_ : 0);
         const bool last = wanted <= goal_;  // else a new slope follows, and closer would be in vain
         step_goal_ =
             std::max(settled_ ? 0.0 : forcing * norm,
@@ -445,7 +442,7 @@ class Walker {
         plates_.push_back(Fy);
         Vector w(n_);
         for (long i = 0; i < n_; ++i)
-            w[i] = touch_[size_t(i)] == Touch::contact ? D_[i] * (row_[i] * ds[i] + Fy[i]) : d[i] + D_[i] * Fy[i];
+            w[i] = touch_[size_t(i)] == Touch::contact ? D_[i] * (ds[i] + Fy[i]) : d[i] + D_[i] * Fy[i];
         std::vector<double> h;
         for (int pass = 0; pass < 2; ++pass)  // twice is enough
             for (size_t k = 0; k < basis_.size(); ++k) {
@@ -514,8 +511,8 @@ class Walker {
     const Flexibility& c_;
     NearInverse near_;
     long n_;
-    std::shared_ptr<const ShortMatrix> beyond_;
-    Vector g_, D_, row_, rate_, shift_, v_, e_, direction_, v_before_, v_trial_;
+    std::shared_ptr<const IndexSlope> beyond_;
+    Vector g_, D_, rate_, shift_, v_, e_, direction_, v_before_, v_trial_;
     // At v_ once it is looked at: patch forces, how far they stay below the threshold, the flexibility's product with
     // them, the ground's settlement, what the factor's springs are to forget, the plate's settlement.
     Vector r_, spare_, product_, s_, t_, Bx_;
@@ -528,7 +525,7 @@ class Walker {
     std::vector<double> cosines_, sines_, rhs_;
     double scale_ = 0, goal_ = 0, gap_goal_ = 0;  // of a patch's force; what it may be off; of the largest settlement
     bool part_of_the_way_ = false, has_come_ = false;
-    double off_there_ = 0, off_ = 1e300, part_ = 0;
+    double off_there_ = 0, off_ = 1e300, part_ = 0;  // off at a new slope, now; of the first what may be left
     double last_merit_ = 1e300, share_ = 1, step_goal_ = 0, norm_before_ = 1e300;
     int steps_here_ = 0;
     bool looking_ = true, done_ = false, failed_ = false, settled_ = false, trial_ = false, relooked_ = false,
@@ -603,8 +600,9 @@ class CoupledSolver {
     }
 
     // Lockstep: one product with the flexibility and one block of right-hand sides a round. Who wants the plate to the
-    // last digit waits until all do, since that takes a round of its own.
-    void walk() {
+    // last digit waits until all do, since that takes a round of its own. Where so many follow strain, late ones do not
+    // keep the others waiting.
+    void walk(size_t followed = 0) {
         const bool relief = ground_.flexibility.has_relief();
         for (;;) {
             progress_.end_if_stopped();
@@ -612,6 +610,8 @@ class CoupledSolver {
             for (size_t k = 0; k < walkers_.size(); ++k)
                 if (!walkers_[k].done()) going.push_back(k);
             if (going.empty()) return;
+            if (double(going.size()) <= 0.4 * double(followed))
+                for (size_t k : going) walkers_[k].hurry();
             const auto looking = [&](size_t k) { return walkers_[k].looks_at_all(); };
             const bool at_all = std::all_of(going.begin(), going.end(), looking);
             if (!at_all) std::erase_if(going, looking);
@@ -628,7 +628,8 @@ class CoupledSolver {
             progress_.end_if_stopped();
             Matrix s = ground_.flexibility.times(pressed, spare);
             if (ground_.index)
-                for (long k = 0; k < m; ++k) walkers_[going[size_t(k)]].add_beyond(pressed.col(k), s.col(k));
+                tbb::parallel_for(0L, m,
+                                  [&](long k) { walkers_[going[size_t(k)]].add_beyond(pressed.col(k), s.col(k)); });
             progress_.end_if_stopped();
             Matrix r(n_, m), t(n_, m), f = Matrix::Zero(loads_.rows(), m);
             if (at_all)
@@ -665,121 +666,64 @@ class CoupledSolver {
 
     bool in_contact(long c, long i) const { return walkers_[size_t(c)].touch()[size_t(i)] == Touch::contact; }
 
-    // Forces that strain was followed from, and those that the search came to with its slope there.
-    struct Step {
-        Vector from, to;
-        Vector off() const { return to - from; }
-    };
-    // Where to follow it from next: what the last steps made of where they set out is put together so that what was off
-    // cancels (Anderson 1965): rows scaled to the rate overshoot again and again where strain turns a corner.
-    Vector next_from(std::vector<Step>& steps, const Supports& within) const {
-        constexpr size_t most = 5;
-        const Vector off = steps.back().off();
-        const double size = off.norm();
-        const bool worse = steps.size() > 1 && size > 2 * steps[steps.size() - 2].off().norm();
-        if (worse) steps.erase(steps.begin(), steps.end() - 1);
-        if (steps.size() > most) steps.erase(steps.begin());
-        const long k = long(steps.size()) - 1;
-        if (k == 0) return steps.back().from + (worse ? 0.5 : 1.0) * off;
-        Matrix change(n_, k), way(n_, k);
-        for (long j = 0; j < k; ++j) {
-            change.col(j) = off - steps[size_t(j)].off();
-            way.col(j) = steps.back().to - steps[size_t(j)].to;
-        }
-        Vector next = steps.back().to - way * change.colPivHouseholderQr().solve(off);
-        for (long i = 0; i < n_; ++i)
-            next[i] = std::clamp(next[i], within.lowest[size_t(i)], within.highest[size_t(i)]);
-        return next;
-    }
-
     // On the way of one combination to the true strain.
     struct Follower {
-        std::vector<Step> steps;  // with scaled rows
-        double off = 1e300;       // after the last step
-        bool slow = false, done = false;
-        // The ground's own slope at its forces, what is left of what is off there, and how often it led nowhere.
-        std::shared_ptr<const ShortMatrix> beyond;
-        double part = 0.2;
-        bool stale = true;
-        int in_vain = 0;
-        bool wants_slope() const { return slow && in_vain < 2; }
-        // Whether scaled rows would take more than a dozen steps more, going on as in the last four.
-        bool is_slow(double tolerance) const {
-            const size_t n = steps.size();
-            if (n < 5) return false;
-            const double now = steps[n - 1].off().norm(), before = steps[n - 5].off().norm();
-            return std::log(now / (tolerance * steps.back().to.norm())) > 3 * std::log(before / now);
-        }
+        Vector from, to;     // forces that strain was looked at, and those that the search came to with its slope there
+        double off = 1e300;  // between them
+        std::shared_ptr<const IndexSlope> slope;
+        bool is_stale = true, is_led_away = false;
+        double part = 0.2;  // what a step may leave of what is off
+        bool done = false;
     };
 
-    // Where strain is not in proportion to stress: each combination by itself goes on by Newton's method, with the
-    // flexibility for a slope, its rows scaled to the true rate; where that would take long, as it does where patches
-    // lift, with what its own strains make of the slope, as far as there is room for it.
+    // Where strain is not in proportion to stress: Newton's method, by half a step where the last one led away.
     void follow_strain() {
-        const size_t room = size_t(std::max(1.0, 4e8 / (2.0 * double(n_) * double(n_))));
         std::vector<Follower> followers(walkers_.size());
         for (int most = 60; outer_ < most; ++outer_) {
             std::vector<size_t> going, anew;  // those that go on, and of them those whose slope is made here
-            size_t with_slope = 0;
             for (size_t c = 0; c < walkers_.size(); ++c)
-                if (!followers[c].done && !walkers_[c].failed())
-                    going.push_back(c), with_slope += followers[c].beyond != nullptr;
+                if (!followers[c].done && !walkers_[c].failed()) going.push_back(c);
             if (going.empty()) break;
-            Matrix at(n_, long(going.size())), rate, beyond;
-            std::vector<char> by_slope(going.size(), 0);
-            for (size_t k = 0; k < going.size(); ++k) {
-                Follower& f = followers[going[k]];
-                by_slope[k] = f.wants_slope() && (f.beyond || with_slope < room);
-                if (by_slope[k] && (!f.beyond || f.stale)) anew.push_back(k), with_slope += !f.beyond;
-                at.col(long(k)) = by_slope[k] || f.steps.empty() ? walkers_[going[k]].force()
-                                                                 : next_from(f.steps, bounds_of(going[k]));
+            const long m = long(going.size());
+            Matrix at(n_, m), beyond;
+            for (long k = 0; k < m; ++k) {
+                Follower& f = followers[going[size_t(k)]];
+                f.from = f.is_led_away ? Vector(0.5 * (f.from + f.to)) : walkers_[going[size_t(k)]].force();
+                at.col(k) = f.from;
+                if (f.is_stale) anew.push_back(size_t(k));
             }
             const Matrix product = ground_.flexibility.settlements(at);
-            const Matrix truth =
-                ground_.index->settlements(product, at, &rate, progress_, anew.empty() ? nullptr : &beyond);
+            const Matrix truth = ground_.index->settlements(product, at, progress_, anew.empty() ? nullptr : &beyond);
             if (!anew.empty()) {
                 Matrix chosen(beyond.rows(), long(anew.size()));
                 for (size_t a = 0; a < anew.size(); ++a) chosen.col(long(a)) = beyond.col(long(anew[a]));
-                std::vector<ShortMatrix> slopes = ground_.index->slopes(chosen, progress_);
+                std::vector<IndexSlope> slopes = ground_.index->slopes(chosen, progress_);
                 for (size_t a = 0; a < anew.size(); ++a)
-                    followers[going[anew[a]]].beyond = std::make_shared<const ShortMatrix>(std::move(slopes[a]));
+                    followers[going[anew[a]]].slope = std::make_shared<const IndexSlope>(std::move(slopes[a]));
             }
-            for (size_t k = 0; k < going.size(); ++k) {
-                const size_t c = going[k];
-                Follower& f = followers[c];
-                Vector row = rate.col(long(k)).cwiseMax(0.02).cwiseMin(50.0);
-                if (!by_slope[k]) {
-                    f.beyond.reset();
-                    walkers_[c].renew(row, truth.col(long(k)) - row.cwiseProduct(product.col(long(k))),
-                                      options_.tolerance);
-                    continue;
-                }
-                Vector by_it = product.col(long(k));
-                f.beyond->add_product(at.col(long(k)), by_it);
+            tbb::parallel_for(0L, m, [&](long k) {
+                const size_t c = going[size_t(k)];
+                const Follower& f = followers[c];
+                Vector by_slope = product.col(k), rate(n_);
+                f.slope->add_product(at.col(k), by_slope);
                 for (long i = 0; i < n_; ++i)
-                    row[i] = std::max(row[i], 1 + double((*f.beyond)(i, i)) / double(ground_.flexibility.first(i, i)));
-                walkers_[c].renew(f.beyond, row, truth.col(long(k)) - by_it, options_.tolerance, f.part);
-            }
-            walk();
-            for (size_t k = 0; k < going.size(); ++k) {
-                const size_t c = going[k];
-                const Step step{at.col(long(k)), walkers_[c].force()};
+                    rate[i] = std::max(0.02, 1 + f.slope->own(int(i)) / double(ground_.flexibility.first(i, i)));
+                walkers_[c].renew(f.slope, std::move(rate), truth.col(k) - by_slope, options_.tolerance, f.part);
+            });
+            walk(going.size());
+            for (size_t c : going) {
                 Follower& f = followers[c];
-                const double off = step.off().norm();
-                if (by_slope[k]) {
-                    f.stale = off > 0.1 * f.off;
-                    if (f.off < 1e300) f.part = std::clamp(0.5 * off / f.off, 0.01, 0.2);
-                    f.in_vain += off > 0.5 * f.off;
-                    if (!f.wants_slope()) f.steps.clear();
-                } else {
-                    f.steps.push_back(step);
-                    f.slow |= f.is_slow(10 * options_.tolerance);
-                }
+                f.to = walkers_[c].force();
+                const Vector step = f.to - f.from;
+                const double off = step.norm();
+                f.is_led_away = off > 2 * f.off;
+                f.is_stale = off > 0.1 * f.off;
+                if (f.off < 1e300) f.part = std::clamp(0.5 * off / f.off, 0.01, 0.2);
                 f.off = off;
                 f.done = walkers_[c].has_come() &&
-                         step.off().cwiseAbs().maxCoeff() <= 10 * options_.tolerance * step.from.cwiseAbs().maxCoeff();
-                if (f.done) f.beyond.reset(), walkers_[c].forget_slope();  // there is room for others
-                if (!(f.done || off <= 0.05 * step.to.norm()) || !is_wanted_again(c)) continue;
+                         step.cwiseAbs().maxCoeff() <= 10 * options_.tolerance * f.from.cwiseAbs().maxCoeff();
+                if (f.done) f.slope.reset(), walkers_[c].forget_slope();
+                if (!(f.done || off <= 0.05 * f.to.norm()) || !is_wanted_again(c)) continue;
                 begin_again_without_yield(c);
                 walkers_.back().park();
                 followers.emplace_back();

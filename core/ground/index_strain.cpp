@@ -12,28 +12,49 @@ IndexStrain::IndexStrain(std::shared_ptr<const LayeredGround> ground, std::share
                          double pressure, const Progress& progress, const IndexStrain* before, double most)
     : ground_(std::move(ground)), patches_(std::move(patches)), rows_(*patches_), start_{0} {
     const int n = patches_->count();
-    std::vector<std::vector<Sublayer>> below(size_t(n), std::vector<Sublayer>{});
-    removed_.assign(size_t(n), 0);
+    struct Below {
+        std::vector<Sublayer> layers;
+        std::vector<IndexLaw> laws;
+    };
+    std::vector<Below> below(size_t(n), Below{});
     tbb::parallel_for(0, n, [&](int i) {
         const Point p = patches_->centre[size_t(i)];
+        const double removed = ground_->ground().excavation_relief ? ground_->removed_effective(p) : 0;
         for (const Sublayer& l : ground_->sublayers(p, pressure))
-            if (l.by_index) below[size_t(i)].push_back(l);
-        if (ground_->ground().excavation_relief) removed_[size_t(i)] = ground_->removed_effective(p);
+            if (l.by_index) {
+                below[size_t(i)].layers.push_back(l);
+                below[size_t(i)].laws.push_back(l.law(removed, ground_->ground().strata[size_t(l.stratum)]));
+            }
     });
-    for (const auto& b : below) {
-        layers_.insert(layers_.end(), b.begin(), b.end());
+    for (const Below& b : below) {
+        layers_.insert(layers_.end(), b.layers.begin(), b.layers.end());
+        laws_.insert(laws_.end(), b.laws.begin(), b.laws.end());
         start_.push_back(int(layers_.size()));
     }
     const auto alike = [](const Sublayer& a, const Sublayer& b) { return a.z0 == b.z0 && a.z1 == b.z1; };
     if (before && before->patches_ == patches_ && before->start_ == start_ &&
-        std::equal(layers_.begin(), layers_.end(), before->layers_.begin(), alike)) {
-        stress_ = before->stress_;
-        return;
-    }
-    if (double(layers_.size()) * n > most) return;
-    auto stress = std::make_shared<RowMatrix>(long(layers_.size()), n);
+        std::equal(layers_.begin(), layers_.end(), before->layers_.begin(), alike))
+        stress_ = before->stress_, groups_ = before->groups_;
+    else
+        keep_stresses(most, progress);
+}
+
+void IndexStrain::keep_stresses(double most, const Progress& progress) {
+    const int n = patches_->count();
+    groups_ = std::make_shared<const PatchGroups>(*patches_);
+    auto stress = std::make_shared<Stresses>();
+    const bool all = double(layers_.size()) * n <= most;
+    if (all) stress->all.resize(long(layers_.size()), n);
+    stress->by_groups.resize(size_t(n));
     tbb::parallel_for(0, n, [&](int i) {
-        if (!progress.stopped()) add_rows(i, stress->data() + long(start_[size_t(i)]) * n);
+        if (progress.stopped()) return;
+        RowMatrix anew(all ? 0 : sublayers(i), n);
+        float* const rows = all ? stress->all.data() + long(start_[size_t(i)]) * n : anew.data();
+        add_rows(i, rows);
+        const long length = groups_->length(i);
+        std::vector<float>& shorter = stress->by_groups[size_t(i)];
+        shorter.resize(size_t(sublayers(i) * length));
+        for (long k = 0; k < sublayers(i); ++k) groups_->shorten(i, rows + k * n, shorter.data() + k * length);
     });
     progress.end_if_stopped();
     stress_ = std::move(stress);
@@ -60,35 +81,28 @@ void IndexStrain::add_rows(int i, float* to) const {
 }
 
 Eigen::MatrixXd IndexStrain::settlements(const Eigen::MatrixXd& by_flexibility, const Eigen::MatrixXd& forces,
-                                         Eigen::MatrixXd* rate, const Progress& progress,
-                                         Eigen::MatrixXd* beyond) const {
+                                         const Progress& progress, Eigen::MatrixXd* beyond) const {
     const int n = patches_->count();
     Eigen::MatrixXd s = by_flexibility;
-    if (rate) rate->setOnes(s.rows(), s.cols());
     if (beyond) beyond->resize(long(layers_.size()), s.cols());
     auto strain = [&](int i, const Eigen::MatrixXd& added, long from) {  // kPa, a row a sublayer from `from` on
         for (int k = start_[size_t(i)]; k < start_[size_t(i) + 1]; ++k) {
-            const Sublayer& l = layers_[size_t(k)];
-            const Stratum& stratum = ground_->ground().strata[size_t(l.stratum)];
-            const double h = l.z1 - l.z0;
+            const double h = layers_[size_t(k)].z1 - layers_[size_t(k)].z0, per = 1 / layers_[size_t(k)].E;
             for (long m = 0; m < forces.cols(); ++m) {
                 const double more = added(k - from, m);
-                s(i, m) += h * (l.strain(removed_[size_t(i)], more, stratum) - more / l.E);
-                if (!rate && !beyond) continue;
-                const double faster = h * (l.strain_rate(removed_[size_t(i)], more, stratum) - 1 / l.E);
-                if (rate && by_flexibility(i, m) > 0) (*rate)(i, m) += more * faster / by_flexibility(i, m);
-                if (beyond) (*beyond)(k, m) = faster;
+                s(i, m) += h * (laws_[size_t(k)].strain(more) - more * per);
+                if (beyond) (*beyond)(k, m) = h * (laws_[size_t(k)].rate(more) - per);
             }
         }
     };
-    if (stress_) {
+    if (stress_->all.size() > 0) {
         Eigen::MatrixXd added;
-        multiply(*stress_, forces, added);
+        multiply(stress_->all, forces, added);
         tbb::parallel_for(0, n, [&](int i) { strain(i, added, 0); });
     } else {
         tbb::parallel_for(0, n, [&](int i) {
             if (progress.stopped()) return;
-            RowMatrix rows(start_[size_t(i) + 1] - start_[size_t(i)], n);
+            RowMatrix rows(sublayers(i), n);
             add_rows(i, rows.data());
             strain(i, rows.cast<double>() * forces, start_[size_t(i)]);
         });
@@ -97,18 +111,16 @@ Eigen::MatrixXd IndexStrain::settlements(const Eigen::MatrixXd& by_flexibility, 
     return s;
 }
 
-std::vector<ShortMatrix> IndexStrain::slopes(const Eigen::MatrixXd& beyond, const Progress& progress) const {
+std::vector<IndexSlope> IndexStrain::slopes(const Eigen::MatrixXd& beyond, const Progress& progress) const {
     const int n = patches_->count();
-    std::vector<ShortMatrix> out(size_t(beyond.cols()), ShortMatrix(n, n));
+    std::vector<long> lengths;
+    for (int i = 0; i < n; ++i) lengths.push_back(groups_->length(i));
+    std::vector<IndexSlope> out(size_t(beyond.cols()), IndexSlope{ShortRows(lengths), groups_});
     tbb::parallel_for(0, n, [&](int i) {
         if (progress.stopped()) return;
-        const long first = start_[size_t(i)], count = start_[size_t(i) + 1] - first;
-        RowMatrix anew(stress_ ? 0 : count, n);
-        if (!stress_) add_rows(i, anew.data());
-        const float* const stress = stress_ ? stress_->data() + first * n : anew.data();
         for (long m = 0; m < beyond.cols(); ++m) {
-            const Eigen::VectorXf weight = beyond.col(m).segment(first, count).cast<float>();
-            out[size_t(m)].set_row(i, stress, weight.data(), count);
+            const Eigen::VectorXf weight = beyond.col(m).segment(start_[size_t(i)], sublayers(i)).cast<float>();
+            out[size_t(m)].rows.set_row(i, stress_->by_groups[size_t(i)].data(), weight.data(), weight.size());
         }
     });
     progress.end_if_stopped();

@@ -1,11 +1,21 @@
 // Strains by compression index below the patches: not in proportion to stress, so that no flexibility has them. What
 // each patch force adds to the stress in each sublayer is in proportion, and kept while there is room for it.
 #pragma once
-#include "core/base/short_matrix.h"
 #include "core/ground/flexibility_row.h"
 #include "core/ground/layered_ground.h"
+#include "core/ground/patch_groups.h"
 
 namespace mossbed {
+
+// How settlements grow with each patch force beyond what the flexibility has, where patches far off count by groups.
+struct IndexSlope {
+    ShortRows rows;  // m/kN, shortened
+    std::shared_ptr<const PatchGroups> groups;
+    double own(int patch) const { return rows(patch, groups->own(patch)); }  // under its own force
+    void add_product(const Eigen::Ref<const Eigen::VectorXd>& forces, Eigen::Ref<Eigen::VectorXd> settled) const {
+        groups->add_product(rows, forces, settled);
+    }
+};
 
 class IndexStrain {
   public:
@@ -16,25 +26,29 @@ class IndexStrain {
                 double most = 256e6);
 
     // Settlement of every patch under patch forces (a column each), with true strains in the sublayers by index in
-    // place of the secants that a flexibility has there and `by_flexibility` is made with; with `rate`, how much faster
-    // than by the flexibility it grows when all forces grow together; with `beyond`, by how much more than there each
-    // sublayer is compressed per kPa (m, a row a sublayer). Throws Stopped.
+    // place of the secants that a flexibility has there and `by_flexibility` is made with; with `beyond`, by how much
+    // more than there each sublayer is compressed per kPa (m, a row a sublayer). Throws Stopped.
     Eigen::MatrixXd settlements(const Eigen::MatrixXd& by_flexibility, const Eigen::MatrixXd& forces,
-                                Eigen::MatrixXd* rate, const Progress& progress = {},
-                                Eigen::MatrixXd* beyond = nullptr) const;
-    // How the settlements (rows) grow with each patch force beyond what the flexibility has, m/kN: one matrix a column
-    // of `beyond`. Throws Stopped.
-    std::vector<ShortMatrix> slopes(const Eigen::MatrixXd& beyond, const Progress& progress = {}) const;
+                                const Progress& progress = {}, Eigen::MatrixXd* beyond = nullptr) const;
+    // One a column of `beyond`. Throws Stopped.
+    std::vector<IndexSlope> slopes(const Eigen::MatrixXd& beyond, const Progress& progress = {}) const;
 
   private:
     void add_rows(int patch, float* to) const;  // mean Δσz in each of its sublayers under unit forces, 1/m²
+    void keep_stresses(double most, const Progress& progress);
+    int sublayers(int patch) const { return start_[size_t(patch) + 1] - start_[size_t(patch)]; }
     std::shared_ptr<const LayeredGround> ground_;
     std::shared_ptr<const ContactPatches> patches_;
     RowMaker rows_;
     std::vector<Sublayer> layers_;  // those by index, patch by patch
+    std::vector<IndexLaw> laws_;    // as the layers
     std::vector<int> start_;
-    std::vector<double> removed_;              // kPa per patch
-    std::shared_ptr<const RowMatrix> stress_;  // a row a sublayer; none where that would be too much
+    struct Stresses {
+        RowMatrix all;                              // a row a sublayer; none where that would be too much
+        std::vector<std::vector<float>> by_groups;  // per patch its sublayers' rows, shortened
+    };
+    std::shared_ptr<const Stresses> stress_;
+    std::shared_ptr<const PatchGroups> groups_;
 };
 
 }  // namespace mossbed

@@ -12,25 +12,30 @@ namespace mossbed {
 
 using std::numbers::pi;
 
-double Sublayer::strain(double removed, double added, const Stratum& s) const {
-    if (!by_index) return added / E;
-    const double before = std::max(effective, 1e-3);
-    const double first = std::max(before - relief * removed, 0.01 * before);  // after excavation
+double IndexLaw::strain(double added) const {
     const double last = first + std::max(added, 0.0);
-    const double yields = std::max(s.preconsolidation.value_or(0), before);
-    const double Cc = *s.compression_index, Cr = s.recompression_index.value_or(Cc);
-    double sum = Cr * std::log10(std::min(last, yields) / std::min(first, yields));
-    if (last > yields) sum += Cc * std::log10(last / yields);
-    return sum / (1 + *s.void_ratio);
+    return last <= yields ? before * std::log(last / first) : at_yield + after * std::log(last / yields);
 }
 
-double Sublayer::strain_rate(double removed, double added, const Stratum& s) const {
-    if (!by_index) return 1 / E;
-    const double before = std::max(effective, 1e-3);
-    const double last = std::max(before - relief * removed, 0.01 * before) + std::max(added, 0.0);
-    const bool virgin = last > std::max(s.preconsolidation.value_or(0), before);
-    const double C = virgin ? *s.compression_index : s.recompression_index.value_or(*s.compression_index);
-    return C / ((1 + *s.void_ratio) * std::numbers::ln10 * last);
+double IndexLaw::rate(double added) const {
+    const double last = first + std::max(added, 0.0);
+    return (last > yields ? after : before) / last;
+}
+
+IndexLaw Sublayer::law(double removed, const Stratum& s) const {
+    IndexLaw law;
+    const double now = std::max(effective, 1e-3);
+    law.first = std::max(now - relief * removed, 0.01 * now);  // after excavation
+    law.yields = std::max(s.preconsolidation.value_or(0), now);
+    const double per = 1 / ((1 + *s.void_ratio) * std::numbers::ln10);
+    law.after = per * *s.compression_index;
+    law.before = per * s.recompression_index.value_or(*s.compression_index);
+    law.at_yield = law.before * std::log(law.yields / law.first);
+    return law;
+}
+
+double Sublayer::strain(double removed, double added, const Stratum& s) const {
+    return by_index ? law(removed, s).strain(added) : added / E;
 }
 
 LayeredGround::LayeredGround(std::shared_ptr<const Model> model, std::vector<Polygon> base,

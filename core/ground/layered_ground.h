@@ -20,6 +20,16 @@
 
 namespace mossbed {
 
+// Strain by compression index under growing stress: along one logarithm up to the stress that the clay has borne
+// before, along another from there on.
+struct IndexLaw {
+    double first = 1, yields = 1;  // kPa: effective stress that it grows from; preconsolidation
+    double before = 0, after = 0;  // per unit of the natural logarithm
+    double at_yield = 0;           // strain there
+    double strain(double added) const;
+    double rate(double added) const;  // its derivative, 1/kPa
+};
+
 struct Sublayer {
     int stratum = -1, place = 0;
     double z0 = 0, z1 = 0;             // m below founding level
@@ -27,8 +37,8 @@ struct Sublayer {
     double nu = 0;                     // likewise: 0 for one-dimensional strain
     bool by_index = false;             // strain by compression index; E is then a secant
     double effective = 0, relief = 0;  // kPa, at mid-depth: σ'0, and what unit pressure on the base takes from it
+    IndexLaw law(double removed, const Stratum& s) const;  // by index; `removed`: kPa by the excavation
     double strain(double removed, double added, const Stratum& s) const;
-    double strain_rate(double removed, double added, const Stratum& s) const;  // its derivative by `added`, 1/kPa
 };
 
 struct LayerShare {  // of the settlement at one point

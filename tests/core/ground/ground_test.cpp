@@ -514,7 +514,7 @@ struct Formed {
         for (int j = 0; j < patches->count(); ++j)
             forces(j, 0) = (20 + 6 * patches->centre[size_t(j)].x) * patches->area[size_t(j)];
         const Eigen::MatrixXd s = c.settlements(forces);
-        return index ? index->settlements(s, forces, nullptr) : s;
+        return index ? index->settlements(s, forces) : s;
     }
     std::shared_ptr<const ContactPatches> patches;
     std::shared_ptr<const LayeredGround> ground;
@@ -585,22 +585,12 @@ TEST(IndexStrain, IsThatOfEachPointWhetherItsStressesAreKeptOrNot) {
         forces(j, 1) = (20 + 80 * p->centre[size_t(j)].x / 12) * p->area[size_t(j)];
     }
     const Eigen::MatrixXd by_flexibility = c.settlements(forces);
-    Eigen::MatrixXd rate, again;
-    const Eigen::MatrixXd s = kept.settlements(by_flexibility, forces, &rate),
-                          t = anew.settlements(by_flexibility, forces, &again);
+    const Eigen::MatrixXd s = kept.settlements(by_flexibility, forces), t = anew.settlements(by_flexibility, forces);
     EXPECT_LT((s - t).cwiseAbs().maxCoeff(), 1e-6 * s.maxCoeff());
-    EXPECT_LT((rate - again).cwiseAbs().maxCoeff(), 1e-4);
     for (long k = 0; k < 2; ++k) {
         const std::vector<double> f(forces.col(k).begin(), forces.col(k).end());
         for (int j = 0; j < p->count(); j += 23)
             EXPECT_NEAR(s(j, k), sum(ground->settle(p->centre[size_t(j)], *p, f, {}, 60)), 0.02 * s.maxCoeff());
-    }
-    // The rate is what a little more of everything does.
-    const double more = 1e-3;
-    const Eigen::MatrixXd grown = kept.settlements((1 + more) * by_flexibility, (1 + more) * forces, nullptr);
-    for (int j = 0; j < p->count(); j += 11) {
-        const double expected = (grown(j, 0) - s(j, 0)) / (more * by_flexibility(j, 0));
-        EXPECT_NEAR(rate(j, 0), expected, 0.02 * expected);
     }
 }
 
@@ -616,10 +606,10 @@ TEST(IndexStrain, ItsSlopeIsWhatALittleMoreHereAndLessThereDoes) {
         change(j, 0) = 1e-3 * std::cos(2 * at.x) * std::cos(at.y) * forces(j, 0);
     }
     Eigen::MatrixXd beyond, again;
-    const Eigen::MatrixXd before = kept.settlements(c.settlements(forces), forces, nullptr, {}, &beyond),
-                          after = kept.settlements(c.settlements(forces + change), forces + change, nullptr),
-                          less = kept.settlements(c.settlements(forces - change), forces - change, nullptr);
-    anew.settlements(c.settlements(forces), forces, nullptr, {}, &again);
+    const Eigen::MatrixXd before = kept.settlements(c.settlements(forces), forces, {}, &beyond),
+                          after = kept.settlements(c.settlements(forces + change), forces + change),
+                          less = kept.settlements(c.settlements(forces - change), forces - change);
+    anew.settlements(c.settlements(forces), forces, {}, &again);
     const Eigen::VectorXd by_flexibility = c.times(change, {});
     Eigen::VectorXd grown = by_flexibility, grown_anew = by_flexibility;
     kept.slopes(beyond).at(0).add_product(change.col(0), grown);

@@ -1,6 +1,4 @@
-#include "core/base/short_matrix.h"
-
-#include <tbb/parallel_for.h>
+#include "core/base/short_rows.h"
 
 #include <algorithm>
 #include <cmath>
@@ -62,33 +60,29 @@ MOSSBED_WIDE void round_to(std::int16_t* __restrict to, const float* __restrict 
 
 }  // namespace
 
-ShortMatrix::ShortMatrix(long rows, long cols)
-    : cols_(cols),
-      stride_((cols + together - 1) / together * together),
-      number_(size_t(rows * stride_), 0),
-      scale_(size_t(rows), 0.0f) {}
+long ShortRows::padded(long length) { return (length + together - 1) / together * together; }
 
-void ShortMatrix::set_row(long i, const float* rows, const float* weights, long count) {
-    std::vector<float> sum(size_t(cols_), 0.0f);
-    add_up(rows, weights, count, cols_, sum.data());
-    const float largest = largest_of(sum.data(), cols_);
-    scale_[size_t(i)] = largest / 32767;
-    std::int16_t* const to = number_.data() + i * stride_;
-    if (largest > 0)
-        round_to(to, sum.data(), 32767 / largest, cols_);
-    else
-        std::fill(to, to + cols_, std::int16_t(0));
+ShortRows::ShortRows(const std::vector<long>& lengths) : length_(lengths), scale_(lengths.size(), 0.0f) {
+    long end = 0;
+    for (long n : lengths) start_.push_back(end), end += padded(n);
+    number_.assign(size_t(end), 0);
 }
 
-void ShortMatrix::add_product(const Eigen::Ref<const Eigen::VectorXd>& x, Eigen::Ref<Eigen::VectorXd> out) const {
-    const double scale = x.cwiseAbs().maxCoeff();
-    if (!(scale > 0)) return;
-    std::vector<float> in(size_t(stride_), 0.0f);
-    for (long j = 0; j < cols_; ++j) in[size_t(j)] = float(x[j] / scale);
-    tbb::parallel_for(tbb::blocked_range<long>(0, long(scale_.size()), 64), [&](const tbb::blocked_range<long>& rows) {
-        for (long i = rows.begin(); i < rows.end(); ++i)
-            out[i] += scale * double(scale_[size_t(i)]) * double(dot(number_.data() + i * stride_, in.data(), stride_));
-    });
+void ShortRows::set_row(long i, const float* rows, const float* weights, long count) {
+    const long n = length_[size_t(i)];
+    std::vector<float> sum(size_t(n), 0.0f);
+    add_up(rows, weights, count, n, sum.data());
+    const float largest = largest_of(sum.data(), n);
+    scale_[size_t(i)] = largest / 32767;
+    std::int16_t* const to = number_.data() + start_[size_t(i)];
+    if (largest > 0)
+        round_to(to, sum.data(), 32767 / largest, n);
+    else
+        std::fill(to, to + n, std::int16_t(0));
+}
+
+double ShortRows::times(long i, const float* x) const {
+    return double(scale_[size_t(i)]) * double(dot(number_.data() + start_[size_t(i)], x, padded(length_[size_t(i)])));
 }
 
 }  // namespace mossbed
