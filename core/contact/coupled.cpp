@@ -289,6 +289,8 @@ class Walker {
         if (beyond_) beyond_->add_product(r, settled);
     }
     bool has_come() const { return has_come_; }
+    // Whether little was off there to begin with.
+    bool is_near_the_end() const { return off_there_ <= 30 * goal_; }
     void park() { done_ = true; }
     int newton_steps = 0, rounds = 0;
 
@@ -610,7 +612,7 @@ class CoupledSolver {
             for (size_t k = 0; k < walkers_.size(); ++k)
                 if (!walkers_[k].done()) going.push_back(k);
             if (going.empty()) return;
-            if (double(going.size()) <= 0.4 * double(followed))
+            if (double(going.size()) <= 0.3 * double(followed))
                 for (size_t k : going) walkers_[k].hurry();
             const auto looking = [&](size_t k) { return walkers_[k].looks_at_all(); };
             const bool at_all = std::all_of(going.begin(), going.end(), looking);
@@ -668,62 +670,37 @@ class CoupledSolver {
 
     // On the way of one combination to the true strain.
     struct Follower {
-        Vector from, to;     // forces that strain was looked at, and those that the search came to with its slope there
-        double off = 1e300;  // between them
-        std::shared_ptr<const IndexSlope> slope;
-        bool is_stale = true, is_led_away = false;
-        double part = 0.2;  // what a step may leave of what is off
+        Vector from, added;  // patch forces that strain was looked at, and the stresses in the ground there
+        double off = 1e300;  // how far from there its search came
+        double part = 0.2;   // what a step may leave of what is off
+        int vain = 0;        // steps that came no nearer to the end
         bool done = false;
     };
 
-    // Where strain is not in proportion to stress: Newton's method, by half a step where the last one led away.
+    // Where strain is not in proportion to stress: Newton's method, each combination with the ground's own slope.
     void follow_strain() {
         std::vector<Follower> followers(walkers_.size());
         for (int most = 60; outer_ < most; ++outer_) {
-            std::vector<size_t> going, anew;  // those that go on, and of them those whose slope is made here
+            std::vector<size_t> going;
             for (size_t c = 0; c < walkers_.size(); ++c)
                 if (!followers[c].done && !walkers_[c].failed()) going.push_back(c);
             if (going.empty()) break;
-            const long m = long(going.size());
-            Matrix at(n_, m), beyond;
-            for (long k = 0; k < m; ++k) {
-                Follower& f = followers[going[size_t(k)]];
-                f.from = f.is_led_away ? Vector(0.5 * (f.from + f.to)) : walkers_[going[size_t(k)]].force();
-                at.col(k) = f.from;
-                if (f.is_stale) anew.push_back(size_t(k));
-            }
-            const Matrix product = ground_.flexibility.settlements(at);
-            const Matrix truth = ground_.index->settlements(product, at, progress_, anew.empty() ? nullptr : &beyond);
-            if (!anew.empty()) {
-                Matrix chosen(beyond.rows(), long(anew.size()));
-                for (size_t a = 0; a < anew.size(); ++a) chosen.col(long(a)) = beyond.col(long(anew[a]));
-                std::vector<IndexSlope> slopes = ground_.index->slopes(chosen, progress_);
-                for (size_t a = 0; a < anew.size(); ++a)
-                    followers[going[anew[a]]].slope = std::make_shared<const IndexSlope>(std::move(slopes[a]));
-            }
-            tbb::parallel_for(0L, m, [&](long k) {
-                const size_t c = going[size_t(k)];
-                const Follower& f = followers[c];
-                Vector by_slope = product.col(k), rate(n_);
-                f.slope->add_product(at.col(k), by_slope);
-                for (long i = 0; i < n_; ++i)
-                    rate[i] = std::max(0.02, 1 + f.slope->own(int(i)) / double(ground_.flexibility.first(i, i)));
-                walkers_[c].renew(f.slope, std::move(rate), truth.col(k) - by_slope, options_.tolerance, f.part);
-            });
+            look_at_strain(going, followers);
             walk(going.size());
             for (size_t c : going) {
                 Follower& f = followers[c];
-                f.to = walkers_[c].force();
-                const Vector step = f.to - f.from;
-                const double off = step.norm();
-                f.is_led_away = off > 2 * f.off;
-                f.is_stale = off > 0.1 * f.off;
-                if (f.off < 1e300) f.part = std::clamp(0.5 * off / f.off, 0.01, 0.2);
-                f.off = off;
-                f.done = walkers_[c].has_come() &&
+                const Walker& w = walkers_[c];
+                const Vector step = w.force() - f.from;
+                const double off = step.norm(), before = std::exchange(f.off, off);
+                if (before < 1e300) {
+                    f.part = std::clamp(0.5 * off / before, 0.01, 0.2);
+                    f.vain += off > 0.7 * before;
+                }
+                // Where what single precision leaves is all that is off, it comes no nearer.
+                f.done = (w.has_come() || (w.is_near_the_end() && off > 0.5 * before)) &&
                          step.cwiseAbs().maxCoeff() <= 10 * options_.tolerance * f.from.cwiseAbs().maxCoeff();
-                if (f.done) f.slope.reset(), walkers_[c].forget_slope();
-                if (!(f.done || off <= 0.05 * f.to.norm()) || !is_wanted_again(c)) continue;
+                if (f.done) walkers_[c].forget_slope();
+                if (!(f.done || off <= 0.05 * w.force().norm()) || !is_wanted_again(c)) continue;
                 begin_again_without_yield(c);
                 walkers_.back().park();
                 followers.emplace_back();
@@ -731,6 +708,31 @@ class CoupledSolver {
             }
         }
         collect();
+    }
+    void look_at_strain(const std::vector<size_t>& going, std::vector<Follower>& followers) {
+        const long m = long(going.size());
+        Matrix at(n_, m);
+        std::vector<const Vector*> before;  // chords for those that go to and fro
+        for (long k = 0; k < m; ++k) {
+            Follower& f = followers[going[size_t(k)]];
+            at.col(k) = f.from = walkers_[going[size_t(k)]].force();
+            before.push_back(f.vain > 2 ? &f.added : nullptr);
+        }
+        const Matrix product = ground_.flexibility.settlements(at);
+        IndexStrain::Look look;
+        const Matrix truth = ground_.index->settlements(product, at, progress_, &look, before);
+        std::vector<IndexSlope> slopes = ground_.index->slopes(look.beyond, progress_);
+        tbb::parallel_for(0L, m, [&](long k) {
+            Follower& f = followers[going[size_t(k)]];
+            f.added = look.added.col(k);
+            const auto slope = std::make_shared<const IndexSlope>(std::move(slopes[size_t(k)]));
+            Vector by_slope = product.col(k), rate(n_);
+            slope->add_product(at.col(k), by_slope);
+            for (long i = 0; i < n_; ++i)
+                rate[i] = std::max(0.02, 1 + slope->own(int(i)) / double(ground_.flexibility.first(i, i)));
+            walkers_[going[size_t(k)]].renew(slope, std::move(rate), truth.col(k) - by_slope, options_.tolerance,
+                                             f.part);
+        });
     }
 
     // The plate under these forces, where the search did not end by looking at it; forces follow what the last residual

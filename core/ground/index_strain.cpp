@@ -4,7 +4,16 @@
 
 #include <numbers>
 
+#include "core/base/wide.h"
+
 namespace mossbed {
+namespace {
+
+MOSSBED_WIDE void mean_between(const float* above, const float* below, float per_metre, int n, float* __restrict to) {
+    for (int j = 0; j < n; ++j) to[j] = (above[j] - below[j]) * per_metre;
+}
+
+}  // namespace
 
 using std::numbers::pi;
 
@@ -51,10 +60,8 @@ void IndexStrain::keep_stresses(double most, const Progress& progress) {
         RowMatrix anew(all ? 0 : sublayers(i), n);
         float* const rows = all ? stress->all.data() + long(start_[size_t(i)]) * n : anew.data();
         add_rows(i, rows);
-        const long length = groups_->length(i);
-        std::vector<float>& shorter = stress->by_groups[size_t(i)];
-        shorter.resize(size_t(sublayers(i) * length));
-        for (long k = 0; k < sublayers(i); ++k) groups_->shorten(i, rows + k * n, shorter.data() + k * length);
+        stress->by_groups[size_t(i)].resize(size_t(sublayers(i) * groups_->length(i)));
+        groups_->shorten(i, rows, sublayers(i), stress->by_groups[size_t(i)].data());
     });
     progress.end_if_stopped();
     stress_ = std::move(stress);
@@ -75,23 +82,27 @@ void IndexStrain::add_rows(int i, float* to) const {
         else
             at(l.z0, above);
         at(l.z1, below);
-        const float per_metre = float(1 / (l.z1 - l.z0));
-        for (int j = 0; j < n; ++j) to[j] = (above[size_t(j)] - below[size_t(j)]) * per_metre;
+        mean_between(above.data(), below.data(), float(1 / (l.z1 - l.z0)), n, to);
     }
 }
 
 Eigen::MatrixXd IndexStrain::settlements(const Eigen::MatrixXd& by_flexibility, const Eigen::MatrixXd& forces,
-                                         const Progress& progress, Eigen::MatrixXd* beyond) const {
+                                         const Progress& progress, Look* look,
+                                         const std::vector<const Eigen::VectorXd*>& before) const {
     const int n = patches_->count();
     Eigen::MatrixXd s = by_flexibility;
-    if (beyond) beyond->resize(long(layers_.size()), s.cols());
+    if (look) look->added.resize(long(layers_.size()), s.cols()), look->beyond.resize(long(layers_.size()), s.cols());
     auto strain = [&](int i, const Eigen::MatrixXd& added, long from) {  // kPa, a row a sublayer from `from` on
         for (int k = start_[size_t(i)]; k < start_[size_t(i) + 1]; ++k) {
+            const IndexLaw& law = laws_[size_t(k)];
             const double h = layers_[size_t(k)].z1 - layers_[size_t(k)].z0, per = 1 / layers_[size_t(k)].E;
             for (long m = 0; m < forces.cols(); ++m) {
                 const double more = added(k - from, m);
-                s(i, m) += h * (laws_[size_t(k)].strain(more) - more * per);
-                if (beyond) (*beyond)(k, m) = h * (laws_[size_t(k)].rate(more) - per);
+                s(i, m) += h * (law.strain(more) - more * per);
+                if (!look) continue;
+                const Eigen::VectorXd* const was = before.empty() ? nullptr : before[size_t(m)];
+                look->added(k, m) = more;
+                look->beyond(k, m) = h * ((was ? law.rate_between((*was)[k], more) : law.rate(more)) - per);
             }
         }
     };

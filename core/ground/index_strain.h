@@ -25,12 +25,19 @@ class IndexStrain {
                 double pressure, const Progress& progress = {}, const IndexStrain* before = nullptr,
                 double most = 256e6);
 
+    // What was found in each sublayer (a row), a column a combination.
+    struct Look {
+        Eigen::MatrixXd added;   // kPa
+        Eigen::MatrixXd beyond;  // by how much more it is compressed per kPa than in the flexibility, m
+    };
     // Settlement of every patch under patch forces (a column each), with true strains in the sublayers by index in
-    // place of the secants that a flexibility has there and `by_flexibility` is made with; with `beyond`, by how much
-    // more than there each sublayer is compressed per kPa (m, a row a sublayer). Throws Stopped.
+    // place of the secants that a flexibility has there and `by_flexibility` is made with. With `look` that too; where
+    // a column of `added` is given in `before` (null where not), its chords there: where rates at once lead to and fro
+    // across the stress that a clay has borne before, chords come to rest between. Throws Stopped.
     Eigen::MatrixXd settlements(const Eigen::MatrixXd& by_flexibility, const Eigen::MatrixXd& forces,
-                                const Progress& progress = {}, Eigen::MatrixXd* beyond = nullptr) const;
-    // One a column of `beyond`. Throws Stopped.
+                                const Progress& progress = {}, Look* look = nullptr,
+                                const std::vector<const Eigen::VectorXd*>& before = {}) const;
+    // One a column of Look::beyond. Throws Stopped.
     std::vector<IndexSlope> slopes(const Eigen::MatrixXd& beyond, const Progress& progress = {}) const;
 
   private:

@@ -1,64 +1,91 @@
 #include "core/ground/patch_groups.h"
 
+#include <algorithm>
+#include <cmath>
 #include <map>
 
-namespace mossbed {
+#include "core/base/wide.h"
 
-PatchGroups::PatchGroups(const ContactPatches& patches) {
-    const size_t n = size_t(patches.count());
+namespace mossbed {
+namespace {
+
+MOSSBED_WIDE float product_of(const float* a, const float* b, int n) {
+    float sum = 0;
+    for (int j = 0; j < n; ++j) sum += a[j] * b[j];
+    return sum;
+}
+
+}  // namespace
+
+PatchGroups::PatchGroups(const ContactPatches& patches) : own_(size_t(patches.count())) {
+    const int n = patches.count();
     double area = 0;
     for (double a : patches.area) area += a;
     const double side = std::sqrt(area / (2 * std::sqrt(double(n))));
-    std::map<std::pair<long, long>, int> at;
-    for (size_t i = 0; i < n; ++i) {
-        const Point p = patches.centre[i];
-        const auto [it, is_new] = at.try_emplace({std::lround(p.x / side), std::lround(p.y / side)}, count());
-        if (is_new) members_.emplace_back();
-        of_.push_back(it->second);
-        members_[size_t(it->second)].push_back(int(i));
+    std::map<std::pair<long, long>, std::vector<int>> by_place;
+    for (int i = 0; i < n; ++i) {
+        const Point p = patches.centre[size_t(i)];
+        by_place[{std::lround(p.x / side), std::lround(p.y / side)}].push_back(i);
     }
-    near_.resize(members_.size()), beside_.resize(members_.size()), own_.resize(n), share_.resize(n);
-    for (const auto& [place, group] : at) {
-        for (long x = -1; x <= 1; ++x)
-            for (long y = -1; y <= 1; ++y)
-                if (const auto it = at.find({place.first + x, place.second + y}); it != at.end())
-                    beside_[size_t(group)].push_back(it->second);
-        std::vector<int>& near = near_[size_t(group)];
+    std::map<std::pair<long, long>, int> group_at;
+    of_.resize(size_t(n));
+    for (const auto& [place, members] : by_place) {
+        const int group = group_at[place] = count();
         double whole = 0;
-        for (int i : members_[size_t(group)]) whole += patches.area[size_t(i)];
-        for (int other : beside_[size_t(group)])
-            for (int i : members_[size_t(other)]) {
-                if (other == group) {
-                    own_[size_t(i)] = count() + long(near.size());
-                    share_[size_t(i)] = float(patches.area[size_t(i)] / whole);
-                }
-                near.push_back(i);
+        for (int i : members) whole += patches.area[size_t(i)];
+        for (int i : members) {
+            of_[size_t(i)] = group;
+            patch_.push_back(i);
+            share_.push_back(float(patches.area[size_t(i)] / whole));
+        }
+        start_.push_back(int(patch_.size()));
+    }
+    for (const auto& [place, members] : by_place) {
+        beside_.emplace_back(), near_.emplace_back();
+        for (long x = -1; x <= 1; ++x)
+            for (long y = -1; y <= 1; ++y) {
+                const auto other = by_place.find({place.first + x, place.second + y});
+                if (other == by_place.end()) continue;
+                beside_.back().push_back(group_at[other->first]);
+                if (x == 0 && y == 0)
+                    for (size_t k = 0; k < members.size(); ++k)
+                        own_[size_t(members[k])] = count() + long(near_.back().size() + k);
+                near_.back().insert(near_.back().end(), other->second.begin(), other->second.end());
             }
     }
 }
 
-void PatchGroups::shorten(int i, const float* influence, float* row) const {
+void PatchGroups::shorten(int i, const float* influence, long rows, float* out) const {
     const size_t group = size_t(of_[size_t(i)]);
-    std::fill(row, row + count(), 0.0f);
-    for (size_t j = 0; j < of_.size(); ++j) row[of_[j]] += share_[j] * influence[j];
-    for (int beside : beside_[group]) row[beside] = 0;
-    float* to = row + count();
-    for (int j : near_[group]) *to++ = influence[j];
+    std::vector<float> in_order(patch_.size());
+    for (long row = 0; row < rows; ++row, influence += patch_.size()) {
+        for (size_t k = 0; k < patch_.size(); ++k) in_order[k] = influence[patch_[k]];
+        for (size_t g = 0; g + 1 < start_.size(); ++g)
+            out[g] = product_of(&in_order[size_t(start_[g])], &share_[size_t(start_[g])], start_[g + 1] - start_[g]);
+        for (int g : beside_[group]) out[g] = 0;
+        out += count();
+        for (int j : near_[group]) *out++ = influence[j];
+    }
 }
 
 void PatchGroups::add_product(const ShortRows& rows, const Eigen::Ref<const Eigen::VectorXd>& forces,
                               Eigen::Ref<Eigen::VectorXd> out) const {
     const double largest = forces.cwiseAbs().maxCoeff();
     if (!(largest > 0)) return;
-    std::vector<double> sums(members_.size(), 0.0);
-    for (size_t j = 0; j < of_.size(); ++j) sums[size_t(of_[j])] += forces[long(j)] / largest;
-    const std::vector<float> far(sums.begin(), sums.end());
-    std::vector<float> x;
-    for (size_t group = 0; group < members_.size(); ++group) {
+    std::vector<float> far, x;
+    for (size_t g = 0; g + 1 < start_.size(); ++g) {
+        double sum = 0;
+        for (int k = start_[g]; k < start_[g + 1]; ++k) sum += forces[patch_[size_t(k)]] / largest;
+        far.push_back(float(sum));
+    }
+    for (size_t g = 0; g + 1 < start_.size(); ++g) {
         x = far;
-        for (int j : near_[group]) x.push_back(float(forces[j] / largest));
+        for (int j : near_[g]) x.push_back(float(forces[j] / largest));
         x.resize(size_t(ShortRows::padded(long(x.size()))), 0.0f);
-        for (int i : members_[group]) out[i] += largest * rows.times(i, x.data());
+        for (int k = start_[g]; k < start_[g + 1]; ++k) {
+            const int i = patch_[size_t(k)];
+            out[i] += largest * rows.times(i, x.data());
+        }
     }
 }
 

@@ -2,6 +2,8 @@
 // group and of the groups beside it are near to each other, each by itself; of all others only the group counts, as if
 // its force were spread over it evenly. Of n patches that leaves some 5 √n numbers a row.
 #pragma once
+#include <Eigen/Dense>
+
 #include "core/base/short_rows.h"
 #include "core/ground/contact_patches.h"
 
@@ -14,18 +16,20 @@ class PatchGroups {
     long length(int i) const { return count() + long(near_[size_t(of_[size_t(i)])].size()); }
     // Its place among them.
     long own(int i) const { return own_[size_t(i)]; }
-    // The row of patch i from its influence numbers on all patches.
-    void shorten(int i, const float* influence, float* row) const;
+    // Rows of patch i, `count` of them one after the other, from its influence numbers on all patches.
+    void shorten(int i, const float* influence, long count, float* rows) const;
     // out += each row times forces (kN a patch).
     void add_product(const ShortRows& rows, const Eigen::Ref<const Eigen::VectorXd>& forces,
                      Eigen::Ref<Eigen::VectorXd> out) const;
 
   private:
-    int count() const { return int(members_.size()); }
-    std::vector<int> of_;  // the group of a patch
-    std::vector<long> own_;
-    std::vector<float> share_;                               // of its group's area
-    std::vector<std::vector<int>> members_, near_, beside_;  // of a group: patches; near ones; itself and those beside
+    int count() const { return int(start_.size()) - 1; }
+    std::vector<int> of_;                          // the group of a patch
+    std::vector<long> own_;                        // a patch's place in its own row
+    std::vector<int> start_{0};                    // of a group among
+    std::vector<int> patch_;                       // all patches, group by group
+    std::vector<float> share_;                     // of these of their group's area
+    std::vector<std::vector<int>> beside_, near_;  // of a group: itself and those beside it; the patches of these
 };
 
 }  // namespace mossbed

@@ -28,7 +28,7 @@ struct Rows {
                 whole(i, j) = float(1 / std::hypot(2.0, distance(p.centre[size_t(i)], p.centre[size_t(j)])));
             row.resize(size_t(groups.length(i)));
             const Eigen::VectorXf all = whole.row(i);
-            groups.shorten(i, all.data(), row.data());
+            groups.shorten(i, all.data(), 1, row.data());
             const float one = 1;
             shortened.set_row(i, row.data(), &one, 1);
         }
