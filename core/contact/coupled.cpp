@@ -581,7 +581,6 @@ class CoupledSolver {
     }
 
     bool is_again(size_t k) const { return of_[k] != long(k); }
-    const Supports& bounds_of(size_t k) const { return is_again(k) ? unyielding_ : supports_; }
     bool is_wanted_again(size_t k) const {
         return !begun_again_[k] && !options_.again.wanted.empty() && options_.again.wanted[k] &&
                !walkers_[k].failed() && walkers_[k].yields();

@@ -4,19 +4,7 @@
 #include <cmath>
 #include <map>
 
-#include "core/base/wide.h"
-
 namespace mossbed {
-namespace {
-
-MOSSBED_WIDE float product_of(const float* a, const float* b, int n) {
-    float sum = 0;
-    for (int j = 0; j < n; ++j) sum += a[j] * b[j];
-    return sum;
-}
-
-}  // namespace
-
 PatchGroups::PatchGroups(const ContactPatches& patches) : own_(size_t(patches.count())) {
     const int n = patches.count();
     double area = 0;
@@ -55,16 +43,19 @@ PatchGroups::PatchGroups(const ContactPatches& patches) : own_(size_t(patches.co
     }
 }
 
-void PatchGroups::shorten(int i, const float* influence, long rows, float* out) const {
+void PatchGroups::shorten(int i, const float* influence, long number, float* rows) const {
     const size_t group = size_t(of_[size_t(i)]);
-    std::vector<float> in_order(patch_.size());
-    for (long row = 0; row < rows; ++row, influence += patch_.size()) {
-        for (size_t k = 0; k < patch_.size(); ++k) in_order[k] = influence[patch_[k]];
-        for (size_t g = 0; g + 1 < start_.size(); ++g)
-            out[g] = product_of(&in_order[size_t(start_[g])], &share_[size_t(start_[g])], start_[g + 1] - start_[g]);
-        for (int g : beside_[group]) out[g] = 0;
-        out += count();
-        for (int j : near_[group]) *out++ = influence[j];
+    const Eigen::Map<const Eigen::VectorXf> share(share_.data(), long(share_.size()));
+    Eigen::VectorXf in_order(share.size());
+    for (long row = 0; row < number; ++row, influence += patch_.size()) {
+        for (size_t k = 0; k < patch_.size(); ++k) in_order[long(k)] = influence[patch_[k]];
+        for (size_t g = 0; g + 1 < start_.size(); ++g) {
+            const long from = start_[g], size = start_[g + 1] - from;
+            rows[g] = in_order.segment(from, size).dot(share.segment(from, size));
+        }
+        for (int g : beside_[group]) rows[g] = 0;
+        rows += count();
+        for (int j : near_[group]) *rows++ = influence[j];
     }
 }
 

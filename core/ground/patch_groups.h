@@ -16,8 +16,8 @@ class PatchGroups {
     long length(int i) const { return count() + long(near_[size_t(of_[size_t(i)])].size()); }
     // Its place among them.
     long own(int i) const { return own_[size_t(i)]; }
-    // Rows of patch i, `count` of them one after the other, from its influence numbers on all patches.
-    void shorten(int i, const float* influence, long count, float* rows) const;
+    // Rows of patch i, `number` of them one after the other, from its influence numbers on all patches.
+    void shorten(int i, const float* influence, long number, float* rows) const;
     // out += each row times forces (kN a patch).
     void add_product(const ShortRows& rows, const Eigen::Ref<const Eigen::VectorXd>& forces,
                      Eigen::Ref<Eigen::VectorXd> out) const;
