@@ -3,8 +3,6 @@
 #include <algorithm>
 #include <numbers>
 
-#include "core/base/convex_clip.h"
-
 namespace mossbed {
 
 Point turned(Point a, double degrees) {
@@ -116,17 +114,28 @@ std::optional<EdgePair> self_crossing(const Polygon& p) {
 
 Polygon clip_to_half_plane(const Polygon& p, Point on_line, Point inward) {
     Polygon out;
+    if (p.empty()) return out;
     out.reserve(p.size() + 2);
-    clip_into(p, on_line, inward, out);
+    const double first = dot(p[0] - on_line, inward);
+    double da = first;
+    for (size_t i = 0; i < p.size(); ++i) {
+        const bool last = i + 1 == p.size();
+        const Point a = p[i], b = p[last ? 0 : i + 1];
+        const double db = last ? first : dot(b - on_line, inward);
+        if (da >= 0) out.push_back(a);
+        if ((da > 0 && db < 0) || (da < 0 && db > 0)) out.push_back(a + (da / (da - db)) * (b - a));
+        da = db;
+    }
     return out;
 }
 
 Polygon clip_to_convex(const Polygon& subject, const Polygon& convex) {
-    Polygon out, spare;
-    const Point middle = box_of(subject).middle();
-    double radius = 0;
-    for (Point q : subject) radius = std::max(radius, distance(middle, q));
-    ConvexClip(convex).clip(subject, middle, radius, out, spare);
+    Polygon out = subject;
+    for (size_t i = 0; i < convex.size() && !out.empty(); ++i) {
+        const Point a = convex[i], inward = left_of(convex[i + 1 < convex.size() ? i + 1 : 0] - a);
+        if (std::any_of(out.begin(), out.end(), [&](Point q) { return dot(q - a, inward) < 0; }))
+            out = clip_to_half_plane(out, a, inward);
+    }
     return out;
 }
 

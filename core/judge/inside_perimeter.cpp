@@ -2,54 +2,39 @@
 
 #include <algorithm>
 
-#include "core/base/convex_clip.h"
 #include "core/base/polygons.h"
+#include "core/perimeter/moving_sides.h"
 
 namespace mossbed {
 
-// Elements whose corners are all nearer to it than that lie wholly inside (the perimeter is convex) and need no
-// clipping.
-constexpr double surely = 0.99, out_of_chords = 1.004;  // a perimeter's round corners are polygons of the same area
-
-AroundLoaded::AroundLoaded(const Polygon& loaded, double reach, const Fields& a, const std::vector<CellShapes>& shapes,
-                           Point centre, const std::vector<HalfPlane>& kept)
-    : shapes_(shapes), centre_(centre) {
-    a.finder.over(box_of(loaded).grown(reach), [&](int e) {
-        const Polygon all = a.mesh.polygon(e);
-        Near n{e, kept_part(all, kept), true, {}, 0, 0, 0};
-        if (n.outline.size() < 3) return;
-        n.whole = n.outline == all;
-        n.middle = box_of(n.outline).middle();
-        for (Point q : n.outline) n.radius = std::max(n.radius, distance(n.middle, q));
-        n.nearest = (contains(loaded, n.middle) ? 0 : distance_to_rim(loaded, n.middle)) - n.radius;
-        if (n.nearest > reach * out_of_chords) return;
-        for (Point q : n.outline)
-            n.furthest = std::max(n.furthest, contains(loaded, q) ? 0 : distance_to_rim(loaded, q));
-        near_.push_back(std::move(n));
-    });
-}
-
-std::vector<AroundLoaded::Ring> AroundLoaded::rings(const std::vector<Polygon>& perimeters,
-                                                    const std::vector<double>& distance) const {
-    std::vector<ConvexClip> clips(perimeters.begin(), perimeters.end());
-    std::vector<Ring> out(perimeters.size());
-    Polygon part, spare;
-    for (const Near& n : near_) {
-        const CellShapes& shapes = shapes_[size_t(n.element)];
-        for (size_t i = 0; i < out.size(); ++i) {
-            if (n.nearest > out_of_chords * distance[i]) continue;
-            if (n.furthest < surely * distance[i]) {
-                if (n.whole)
-                    out[i].whole.push_back(n.element);
-                else
-                    out[i].joins.push_back({n.element, shapes.over(n.outline, centre_)});
-                break;
-            }
-            clips[i].clip(n.outline, n.middle, n.radius, part, spare);
-            if (part.size() > 2) out[i].cut.push_back({n.element, shapes.over(part, centre_)});
+void elements_inside(const Polygon& loaded, const std::vector<double>& distances, const Fields& a,
+                     const std::vector<CellShapes>& shapes, Point centre, const std::vector<HalfPlane>& kept,
+                     const std::function<void(const PartInside&)>& take) {
+    const MovingSides sides(loaded);
+    MovingSides::Crossing crossing;
+    a.finder.over(box_of(spread_out(loaded, distances.back())), [&](int e) {
+        const Element& element = a.mesh.elements[size_t(e)];
+        std::array<Point, 4> outline;
+        const size_t n = size_t(corners(element));
+        for (size_t k = 0; k < n; ++k) outline[k] = a.mesh.nodes[size_t(element[k])];
+        std::span<const Point> cell(outline.data(), n);
+        Polygon left;
+        if (!kept.empty()) left = kept_part({cell.begin(), cell.end()}, kept), cell = left;
+        if (cell.size() < 3) return;
+        const bool whole = std::equal(cell.begin(), cell.end(), outline.begin(), outline.begin() + long(n));
+        if (!sides.meet(cell, distances.back(), crossing)) return;
+        size_t i = size_t(std::upper_bound(distances.begin(), distances.end(), crossing.begins) - distances.begin());
+        for (; i < distances.size() && crossing.ends > distances[i]; ++i) {
+            const auto part = sides.part(cell, distances[i], crossing);
+            if (part.size() < 3) continue;
+            const PartOfCell of = shapes[size_t(e)].over(part, centre);
+            take({i, e, &of, false});
         }
-    }
-    return out;
+        if (i == distances.size()) return;
+        if (whole) return take({i, e, nullptr, true});
+        const PartOfCell of = shapes[size_t(e)].over(cell, centre);
+        take({i, e, &of, true});
+    });
 }
 
 LoadsByPlace::LoadsByPlace(const Fields& a) {

@@ -16,38 +16,17 @@ struct ForceAt {
     ForceAt& add(double f, const ForceAt& o) { return F += f * o.F, moment = moment + f * o.moment, *this; }
 };
 
-// The elements round a convex loaded area, looked up once for perimeters up to `reach` m from it. `shapes` are those of
-// the mesh. Moments are about `centre`; of elements only what the half-planes keep.
-class AroundLoaded {
-  public:
-    AroundLoaded(const Polygon& loaded, double reach, const Fields& a, const std::vector<CellShapes>& shapes,
-                 Point centre, const std::vector<HalfPlane>& kept = {});
-    struct Part {
-        int element;
-        PartOfCell of;
-    };
-    struct Ring {
-        std::vector<int> whole;   // elements all of which lies in it, but not in the one before
-        std::vector<Part> joins;  // likewise parts that the half-planes keep of elements
-        std::vector<Part> cut;    // of others what lies in it
-    };
-    // Convex perimeters one round the other, `distance[i]` m from the loaded area: what lies in one is what joined it
-    // or those before, and what it cuts.
-    std::vector<Ring> rings(const std::vector<Polygon>& perimeters, const std::vector<double>& distance) const;
-
-  private:
-    struct Near {
-        int element;
-        Polygon outline;
-        bool whole;
-        Point middle;              // of a circle that holds it
-        double radius;             // m
-        double nearest, furthest;  // no point of it is nearer or further from the loaded area, m
-    };
-    const std::vector<CellShapes>& shapes_;
-    Point centre_;
-    std::vector<Near> near_;
+// Of elements round a convex loaded area what lies within perimeters at ascending distances from it, m. `shapes` are
+// those of the mesh; moments are about `centre`; of elements only what the half-planes keep.
+struct PartInside {
+    size_t perimeter;  // by its place among the distances
+    int element;
+    const PartOfCell* of;  // none: all of it
+    bool beyond;           // lies within the perimeters further out as well, and is told of none of them
 };
+void elements_inside(const Polygon& loaded, const std::vector<double>& distances, const Fields& a,
+                     const std::vector<CellShapes>& shapes, Point centre, const std::vector<HalfPlane>& kept,
+                     const std::function<void(const PartInside&)>& take);
 
 // What stands on the slab at points, along lines and over areas, found by place.
 class LoadsByPlace {

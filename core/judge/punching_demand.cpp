@@ -16,12 +16,15 @@ ForceAt PressedInside::of_ground(double a, size_t combination) const {
     const Curve& r = ground[combination];
     const double t = std::clamp(a / reach * rings, 0.0, double(rings));
     const size_t i = size_t(std::min(rings - 1, int(t)));
-    const double u = t - double(i);
-    const size_t middle = std::min(i + 1, size_t(rings - 1));
+    const size_t first = std::min(i > 0 ? i - 1 : 0, size_t(rings - 3));
+    const double x = t - double(first);
+    const std::array<double, 4> share{-(x - 1) * (x - 2) * (x - 3) / 6, x * (x - 2) * (x - 3) / 2,
+                                      -x * (x - 1) * (x - 3) / 2, x * (x - 1) * (x - 2) / 6};
     auto between = [&](auto value) {
         const double from = value(r[i]), to = value(r[i + 1]);
-        const double bend = value(r[middle + 1]) - 2 * value(r[middle]) + value(r[middle - 1]);
-        return std::clamp(from + u * (to - from) - u * (1 - u) / 2 * bend, std::min(from, to), std::max(from, to));
+        double there = 0;
+        for (size_t k = 0; k < 4; ++k) there += share[k] * value(r[first + k]);
+        return std::clamp(there, std::min(from, to), std::max(from, to));
     };
     return {
         between([](const ForceAt& f) { return f.F; }),
@@ -51,10 +54,10 @@ class Integrator {
         }
         whole_.resize(f.mesh.elements.size());
         tbb::parallel_for(size_t(0), whole_.size(), [&](size_t e) {
-            const AroundLoaded::Part all{int(e), shapes_[e].over(f.mesh.polygon(int(e)), corner_of(int(e)))};
+            const PartOfCell all = shapes_[e].over(f.mesh.polygon(int(e)), corner_of(int(e)));
             whole_[e].resize(f.combinations.size());
             for (size_t c = 0; c < f.combinations.size(); ++c)
-                if (f.combinations[c].has_field()) add_ground(all, c, whole_[e][c]);
+                if (f.combinations[c].has_field()) add_ground(int(e), all, c, whole_[e][c]);
         });
     }
 
@@ -63,25 +66,28 @@ class Integrator {
         p.reach = r.reach;
         p.ground.resize(f_.combinations.size());
         const Polygon swept = swept_to_rims(r.area, r.course);
-        const AroundLoaded around(swept, r.reach, f_, shapes_, r.area.centre, r.area.kept);
-        std::vector<Polygon> perimeters;
         std::vector<double> distances;
-        for (int i = 0; i <= PressedInside::rings; ++i) {
-            distances.push_back(r.reach * i / PressedInside::rings);
-            perimeters.push_back(kept_part(i == 0 ? swept : spread_out(swept, distances.back()), r.area.kept));
-        }
-        const std::vector<AroundLoaded::Ring> rings = around.rings(perimeters, distances);
-        for (size_t c = 0; c < f_.combinations.size(); ++c) {
-            if (!f_.combinations[c].has_field()) continue;
-            ForceAt joined;
-            for (size_t i = 0; i < rings.size(); ++i) {
-                for (int e : rings[i].whole) {
-                    const ForceAt& of = whole_[size_t(e)][c];
-                    joined.add(1, {of.F, of.moment + of.F * (corner_of(e) - r.area.centre)});
+        for (int i = 0; i <= PressedInside::rings; ++i) distances.push_back(r.reach * i / PressedInside::rings);
+        const size_t n = f_.combinations.size();
+        std::vector<ForceAt> joined(n * distances.size()), cut(joined);  // per perimeter and combination
+        elements_inside(swept, distances, f_, shapes_, r.area.centre, r.area.kept, [&](const PartInside& part) {
+            for (size_t c = 0; c < n; ++c) {
+                if (!f_.combinations[c].has_field()) continue;
+                ForceAt& up = (part.beyond ? joined : cut)[part.perimeter * n + c];
+                if (part.of) {
+                    add_ground(part.element, *part.of, c, up);
+                } else {
+                    const ForceAt& of = whole_[size_t(part.element)][c];
+                    up.add(1, {of.F, of.moment + of.F * (corner_of(part.element) - r.area.centre)});
                 }
-                for (const AroundLoaded::Part& part : rings[i].joins) add_ground(part, c, joined);
-                ForceAt& all = p.ground[c][i] = joined;
-                for (const AroundLoaded::Part& part : rings[i].cut) add_ground(part, c, all);
+            }
+        });
+        for (size_t c = 0; c < n; ++c) {
+            ForceAt all;
+            for (size_t i = 0; i < distances.size(); ++i) {
+                all.add(1, joined[i * n + c]);
+                p.ground[c][i] = all;
+                p.ground[c][i].add(1, cut[i * n + c]);
             }
         }
         stand_round(r, swept, p);
@@ -91,13 +97,13 @@ class Integrator {
   private:
     Point corner_of(int element) const { return f_.mesh.nodes[size_t(f_.mesh.elements[size_t(element)][0])]; }
     // Pressure from below less slab loads.
-    void add_ground(const AroundLoaded::Part& part, size_t combination, ForceAt& up) const {
+    void add_ground(int element, const PartOfCell& part, size_t combination, ForceAt& up) const {
         const std::vector<double>& spring = f_.combinations[combination].spring;
-        const Element& corner = f_.mesh.elements[size_t(part.element)];
+        const Element& corner = f_.mesh.elements[size_t(element)];
         for (size_t k = 0; k < size_t(corners(corner)); ++k)
-            up.add(spring[size_t(corner[k])] * f_.pressure_beside(part.element, corner[k]),
-                   {part.of.weight[k], part.of.moment[k]});
-        up.add(-loads_[combination][size_t(part.element)], {part.of.area, part.of.first});
+            up.add(spring[size_t(corner[k])] * f_.pressure_beside(element, corner[k]),
+                   {part.weight[k], part.moment[k]});
+        up.add(-loads_[combination][size_t(element)], {part.area, part.first});
     }
     // All else that stands within reach: in each combination what presses and what pulls, each of them in full; what
     // acts along lines together.

@@ -21,13 +21,13 @@ struct Standing {
 
 // Inside one family of perimeters, by distance from the loaded area. Moments are about the area's centre.
 struct PressedInside {
-    static constexpr int rings = 16;  // distances at which the ground's part is integrated
+    static constexpr int rings = 12;  // distances at which the ground's part is integrated
     using Curve = std::array<ForceAt, rings + 1>;
     double reach = 0;           // m, of the last ring
     std::vector<Curve> ground;  // kN up, per combination of the fields: pressure less slab loads
     Standing down, up;          // all else, pressing and pulling apart; empty where nothing does
-    // The ground's between rings along the parabola through three, which even pressure follows exactly, kept between
-    // both.
+    // The ground's between rings along the cubic through four of them, which even pressure follows exactly, kept
+    // between both.
     ForceAt of_ground(double a, size_t combination) const;
 };
 

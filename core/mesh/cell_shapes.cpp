@@ -63,7 +63,7 @@ CellShapes::CellShapes(const Mesh& mesh, int element) {
     if (std::abs(tp_) + std::abs(tq_) > 1e-9) product_ = product_in(tp_, tq_);
 }
 
-PartOfCell CellShapes::over(const Polygon& part, Point about) const {
+PartOfCell CellShapes::over(std::span<const Point> part, Point about) const {
     PartOfCell out;
     if (part.size() < 3) return out;
     const double per = 1 / det_;

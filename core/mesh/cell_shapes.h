@@ -1,6 +1,8 @@
 // Integrals of an element's shape functions over parts of it, from the moments of the parts' outlines alone: what acts
 // on a cut cell needs no look-up of places in it.
 #pragma once
+#include <span>
+
 #include "core/mesh/mesh.h"
 
 namespace mossbed {
@@ -21,7 +23,7 @@ class CellShapes {
     CellShapes() = default;
     CellShapes(const Mesh& mesh, int element);
     // `part` lies in the cell; its orientation gives the sign.
-    PartOfCell over(const Polygon& part, Point about) const;
+    PartOfCell over(std::span<const Point> part, Point about) const;
 
   private:
     Point at_, u_, v_;  // r = at + p u + q v

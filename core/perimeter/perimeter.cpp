@@ -116,6 +116,36 @@ double share_between(double a, double b, double low, double high) {
     return std::max(0.0, std::min(std::max(a, b), high) - std::max(std::min(a, b), low)) / std::abs(b - a);
 }
 
+// The means of |e| and of e² while e goes evenly from a to b.
+double mean_size(double a, double b) {
+    return a * b >= 0 ? std::abs(a + b) / 2 : (a * a + b * b) / (2 * std::abs(a - b));
+}
+double mean_square(double a, double b) { return (a * a + a * b + b * b) / 3; }
+
+// Of an arc of radius `a` over `angle` ≤ π from the normal `from` to `to`, along a unit vector `axis` on which its
+// corner lies at w: ∫ e dl, ∫ |e| dl and ∫ e² dl.
+struct ArcMoments {
+    double sum, size, square;
+    ArcMoments(double w, double a, Point from, Point to, double angle, Point axis) {
+        const double s0 = dot(axis, from), s1 = dot(axis, to);  // e = w + a sin t
+        const double c0 = -cross(axis, from), c1 = -cross(axis, to);
+        sum = a * (w * angle + a * (c0 - c1));
+        square = a * (w * w * angle + 2 * w * a * (c0 - c1) + a * a * (angle - s1 * c1 + s0 * c0) / 2);
+        size = std::abs(sum);
+        if (std::abs(w) >= a) return;
+        // where e changes sides on the way
+        const double t0 = std::atan2(s0, c0), t1 = t0 + angle, up = std::asin(-w / a);
+        double last = t0, zeros[2] = {up, pi - up};
+        for (double& t : zeros) t += 2 * pi * std::ceil((t0 - t) / (2 * pi));
+        size = 0;
+        for (const double t : {std::min(zeros[0], zeros[1]), std::max(zeros[0], zeros[1]), t1}) {
+            const double here = std::min(t, t1);
+            size += a * std::abs(w * (here - last) + a * (std::cos(last) - std::cos(here)));
+            last = here;
+        }
+    }
+};
+
 double extent(const Polygon& p, Point axis) {
     double low = 1e300, high = -1e300;
     for (Point q : p) low = std::min(low, dot(q, axis)), high = std::max(high, dot(q, axis));
@@ -157,8 +187,8 @@ Polygon swept_to_rims(const PunchedArea& area, const PerimeterCourse& course) {
     return swept;
 }
 
-Polygon spread_out(const Polygon& p, double a) {
-    Polygon out;
+std::vector<OutwardRay> outward_rays(const Polygon& p) {
+    std::vector<OutwardRay> out;
     for (size_t i = 0; i < p.size(); ++i) {
         const Corner c = corner_of(p, i);
         const double t0 = c.start(), turn = c.turn();
@@ -166,10 +196,16 @@ Polygon spread_out(const Polygon& p, double a) {
         // chords bulge out so that the area is that of the arc
         const double bulge = std::sqrt(std::abs(turn / arcs) / std::max(1e-12, std::sin(std::abs(turn / arcs))));
         for (int k = 0; k <= arcs; ++k) {
-            const double r = k == 0 || k == arcs ? a : a * bulge;
-            out.push_back(c.at + r * Point{std::cos(t0 + turn * k / arcs), std::sin(t0 + turn * k / arcs)});
+            const double r = k == 0 || k == arcs ? 1 : bulge;
+            out.push_back({c.at, r * Point{std::cos(t0 + turn * k / arcs), std::sin(t0 + turn * k / arcs)}});
         }
     }
+    return out;
+}
+
+Polygon spread_out(const Polygon& p, double a) {
+    Polygon out;
+    for (const OutwardRay& r : outward_rays(p)) out.push_back(r.from + a * r.way);
     return without_repeats(out, 1e-9);
 }
 
@@ -211,7 +247,14 @@ Perimeters::Perimeters(PunchedArea area, const PerimeterRule& rule, const SlabAr
         const double b1 = std::min(b, rule.short_side), a1 = std::min({a, rule.side_ratio * b, rule.sides - b1});
         idle1_ = area_.c1 - (area_.c1 >= area_.c2 ? a1 : b1), idle2_ = area_.c2 - (area_.c1 >= area_.c2 ? b1 : a1);
     }
-    if (!course_.leaves_slab && shade_.empty() && area_.kept.empty()) return;
+    if (!course_.leaves_slab && shade_.empty() && area_.kept.empty()) {
+        if (!rule_.round_corners || area_.round || thinner_ || idle1_ > 0 || idle2_ > 0) return;
+        for (size_t i = 0; i < swept_.size(); ++i) {
+            const Corner c = corner_of(swept_, i);
+            turns_.push_back({c.at, c.before, c.after, c.turn()});
+        }
+        return;
+    }
     kept_ = std::make_unique<Kept>();
     const double far = 1000;  // m: beyond any perimeter, in proportion to what is looked at
     if (course_.leaves_slab)
@@ -258,27 +301,32 @@ void Perimeters::add_wedge(const Polygon& o, double within) {
     shade_.push_back({middle + (low + high) / 2, (high - low) / 2 * wider});
 }
 
-// Circles, and rectangles with round corners, of which nothing is taken and that lie in one thickness.
+// Circles, and convex areas with round corners, of which nothing is taken and that lie in one thickness.
 bool Perimeters::closed_form(Perimeter& p) const {
-    if (kept_ || thinner_ || idle1_ > 0 || idle2_ > 0) return false;
-    const double a = p.a, c1 = area_.c1, c2 = area_.c2;
-    if (area_.round) {
-        const double D = c1 + 2 * a;
+    const double a = p.a;
+    if (area_.round && !kept_ && !thinner_ && idle1_ <= 0 && idle2_ <= 0) {
+        const double D = area_.c1 + 2 * a;
         p.length = pi * D, p.first1 = p.first2 = D * D, p.second1 = p.second2 = pi * D * D * D / 8;
         return true;
     }
-    const bool rectangle =
-        area_.outline.size() == 4 && std::abs(signed_area(area_.outline) - c1 * c2) < 1e-9 && rule_.round_corners;
-    if (!rectangle) return false;
-    // e along the side c: two sides across at c/2 + a, two along, and four quarter rounds about the corners.
-    auto first = [a](double c, double other) { return c * c / 2 + c * other + 2 * other * a + 4 * a * a + pi * a * c; };
-    auto second = [a](double c, double other) {
-        return 2 * other * std::pow(c / 2 + a, 2) + c * c * c / 6 +
-               4 * (pi / 2 * a * c * c / 4 + a * a * c + pi / 4 * a * a * a);
-    };
-    p.length = 2 * (c1 + c2) + 2 * pi * a;
-    p.first1 = first(c1, c2), p.first2 = first(c2, c1);
-    p.second1 = second(c1, c2), p.second2 = second(c2, c1);
+    if (turns_.empty()) return false;
+    double sum1 = 0, sum2 = 0;  // ∫ e dl
+    for (size_t i = 0; i < turns_.size(); ++i) {
+        const Turn &t = turns_[i], &next = turns_[i + 1 < turns_.size() ? i + 1 : 0];
+        const double side = distance(t.at, next.at);
+        p.length += side + a * t.angle;
+        auto add = [&](Point axis, double& sum, double& first, double& second) {
+            const double w = dot(t.at - area_.centre, axis);
+            const ArcMoments arc(w, a, t.before, t.after, t.angle, axis);
+            const double from = w + a * dot(t.after, axis), to = from + dot(next.at - t.at, axis);
+            sum += arc.sum + side * (from + to) / 2;
+            first += arc.size + side * mean_size(from, to);
+            second += arc.square + side * mean_square(from, to);
+        };
+        add(p.axis1, sum1, p.first1, p.second1), add(p.axis2, sum2, p.first2, p.second2);
+    }
+    p.centroid = {sum1 / p.length, sum2 / p.length};
+    p.second1 -= sum1 * p.centroid.x, p.second2 -= sum2 * p.centroid.y;
     return true;
 }
 
@@ -286,7 +334,7 @@ bool Perimeters::closed_form(Perimeter& p) const {
 std::vector<Point> Perimeters::line(double a) const {
     std::vector<Point> out;
     out.reserve(rays_.size() + 1);
-    for (const Ray& r : rays_)
+    for (const OutwardRay& r : rays_)
         if (const Point q = r.from + a * r.way; out.empty() || !(q == out.back())) out.push_back(q);
     out.push_back(out.front());
     return out;
@@ -304,7 +352,7 @@ double Perimeter::first_along(Point axis) const {
     double sum = 0;
     for (const Piece& l : pieces) {
         const double a = dot(l.from - origin, axis), b = dot(l.to - origin, axis);
-        sum += l.length * (a * b >= 0 ? std::abs(a + b) / 2 : (a * a + b * b) / (2 * std::abs(a - b)));
+        sum += l.length * mean_size(a, b);
     }
     return sum;
 }
@@ -383,9 +431,8 @@ Perimeter Perimeters::at(double a) const {
     if (open) p.origin = middle;
     p.centroid = {dot(middle, p.axis1), dot(middle, p.axis2)};
     for (const Perimeter::Piece& l : p.pieces) {
-        auto square = [&](Point axis, double middle) {  // the mean along it
-            const double a = dot(l.from, axis) - middle, b = dot(l.to, axis) - middle;
-            return (a * a + a * b + b * b) / 3;
+        auto square = [&](Point axis, double middle) {
+            return mean_square(dot(l.from, axis) - middle, dot(l.to, axis) - middle);
         };
         p.second1 += l.length * square(p.axis1, p.centroid.x), p.second2 += l.length * square(p.axis2, p.centroid.y);
     }
@@ -434,7 +481,7 @@ Polygon Perimeters::region(double a) const {
     if (rule_.round_corners)
         out = spread_out(swept_, a);
     else
-        for (const Ray& r : rays_) out.push_back(r.from + a * r.way);
+        for (const OutwardRay& r : rays_) out.push_back(r.from + a * r.way);
     return kept_part(std::move(out), area_.kept);
 }
 

@@ -91,6 +91,11 @@ struct Perimeter {
     std::vector<Piece> pieces;  // where no formula serves
 };
 
+// Along which a point of a closed line moves as the line goes outward: from + a way.
+struct OutwardRay {
+    Point from, way;
+};
+
 class Perimeters {
   public:
     // Closed and wholly on the slab.
@@ -110,8 +115,10 @@ class Perimeters {
     struct Wedge {  // of directions that an opening shades
         double middle, half;
     };
-    struct Ray {  // along which a point of the closed line moves as the line goes outward
-        Point from, way;
+    // Where the line turns round a corner, from one outward normal to the next; straight between two of them.
+    struct Turn {
+        Point at, before, after;
+        double angle;
     };
     void add_wedge(const Polygon& opening, double within);
     bool closed_form(Perimeter& p) const;
@@ -121,7 +128,8 @@ class Perimeters {
     PerimeterRule rule_;
     PerimeterCourse course_;
     Polygon swept_;  // the area, swept to the rims at which perimeters end
-    std::vector<Ray> rays_;
+    std::vector<OutwardRay> rays_;
+    std::vector<Turn> turns_;  // of a line that a formula serves, circles apart
     std::vector<Wedge> shade_;
     double idle1_ = 0, idle2_ = 0;  // m along the sides about their middles that do not count
     std::unique_ptr<Kept> kept_;    // where lines count; none where all do
@@ -130,8 +138,10 @@ class Perimeters {
 
 // The area swept to the rims at which perimeters end.
 Polygon swept_to_rims(const PunchedArea& area, const PerimeterCourse& course);
-// A convex polygon moved outward by `a`, corners round.
+// A convex polygon moved outward by `a`, corners round: its corners, and the ways they take as `a` grows. Its sides
+// only move outward, none turns.
 Polygon spread_out(const Polygon& convex, double a);
+std::vector<OutwardRay> outward_rays(const Polygon& convex);
 // The part of a convex polygon that half-planes keep.
 Polygon kept_part(Polygon convex, const std::vector<HalfPlane>& kept);
 

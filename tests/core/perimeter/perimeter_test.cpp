@@ -27,19 +27,25 @@ TEST(Perimeter, OfARectangleWithRoundCorners) {
     EXPECT_NEAR(p.first2, 0.045 + 0.18 + 0.6 + 1 + pi * 0.15, 1e-12);
 }
 
+// That a wall goes on far away takes nothing from it, but it is summed piece by piece.
+PunchedArea in_pieces(PunchedArea area) {
+    area.kept = {{{-100, 0}, {1, 0}}};
+    return area;
+}
+
 TEST(Perimeter, ClosedFormsAndPiecesAgree) {
-    // The same rectangle with a fifth corner in the middle of a side is summed piece by piece.
-    PunchedArea five = rectangle_area(0.6, 0.3);
-    five.outline.insert(five.outline.begin() + 1, 0.5 * (five.outline[0] + five.outline[1]));
     for (double a : {0.0, 0.2, 1.0}) {
         const Perimeter p = Perimeters(rectangle_area(0.6, 0.3), round_corners, {}).at(a),
-                        q = Perimeters(five, round_corners, {}).at(a);
+                        q = Perimeters(in_pieces(rectangle_area(0.6, 0.3)), round_corners, {}).at(a);
+        EXPECT_TRUE(p.pieces.empty());
+        ASSERT_FALSE(q.pieces.empty());
         const double chords = a == 0 ? 1e-12 : 4e-4;  // straight sides are exact, arcs are chords of 3°
         EXPECT_NEAR(p.length, q.length, chords * q.length);
         EXPECT_NEAR(p.first1, q.first1, chords * q.first1);
         EXPECT_NEAR(p.first2, q.first2, chords * q.first2);
         EXPECT_NEAR(p.second1, q.second1, chords * q.second1);
         EXPECT_NEAR(p.second2, q.second2, chords * q.second2);
+        EXPECT_NEAR(p.centroid.x, 0, 1e-12);
         EXPECT_NEAR(q.centroid.x, 0, 1e-9);
     }
 }
@@ -50,7 +56,6 @@ TEST(Perimeter, OfAHullAskewIsItsOutlineSummedUp) {
     for (Point q : rectangle({0.9, 0.6}, 0.3, 0.4)) corners.push_back(q);
     PunchedArea hull{convex_hull(corners), {}, 2.4, 1.3, false, 0};
     hull.one_column = false;
-    const Perimeter p = Perimeters(hull, round_corners, {}).at(0.4);
     double length = 0, first = 0, second = 0, first_askew = 0, middle = 0;
     std::vector<std::pair<Point, double>> bits;
     const size_t n = hull.outline.size();
@@ -72,11 +77,34 @@ TEST(Perimeter, OfAHullAskewIsItsOutlineSummedUp) {
     }
     middle /= length;
     for (const auto& [at, l] : bits) second += l * (at.x - middle) * (at.x - middle);
-    EXPECT_NEAR(p.length, length, 2e-4 * length);
-    EXPECT_NEAR(p.centroid.x, middle, 1e-4);
-    EXPECT_NEAR(p.first1, first, 3e-4 * first);
-    EXPECT_NEAR(p.first_along(askew), first_askew, 3e-4 * first_askew);
-    EXPECT_NEAR(p.second1, second, 3e-4 * second);
+    const Perimeter by_formula = Perimeters(hull, round_corners, {}).at(0.4),
+                    summed = Perimeters(in_pieces(hull), round_corners, {}).at(0.4);
+    for (const Perimeter& p : {by_formula, summed}) {
+        const double near = p.pieces.empty() ? 1e-7 : 3e-4;
+        EXPECT_NEAR(p.length, length, near * length);
+        EXPECT_NEAR(p.centroid.x, middle, near);
+        EXPECT_NEAR(p.first1, first, near * first);
+        EXPECT_NEAR(p.second1, second, near * second);
+    }
+    EXPECT_TRUE(by_formula.pieces.empty());
+    EXPECT_NEAR(summed.first_along(askew), first_askew, 3e-4 * first_askew);
+}
+
+// Axes through arcs, which change sides within them: against a circle, of which any axis is one.
+TEST(Perimeter, OfAManySidedAreaIsThatOfItsCircle) {
+    PunchedArea area{round_polygon({1, 2}, 0.05, 24), {1, 2}, 0.1, 0.1, false};
+    area.one_column = false;
+    for (double angle : {0.0, 7.0, 50.0, 211.0}) {
+        area.angle = angle;
+        const Perimeter p = Perimeters(area, round_corners, {}).at(0.75);
+        const double r = p.length / (2 * pi);
+        EXPECT_NEAR(p.length, 2 * pi * 0.8, 0.002);
+        EXPECT_NEAR(p.first1, 4 * r * r, 1e-4);
+        EXPECT_NEAR(p.first2, 4 * r * r, 1e-4);
+        EXPECT_NEAR(p.second1, pi * r * r * r, 1e-4);
+        EXPECT_NEAR(p.second2, pi * r * r * r, 1e-4);
+        EXPECT_NEAR(length(p.centroid), 0, 1e-12);
+    }
 }
 
 TEST(Perimeter, SquareCornersAreProlonged) {

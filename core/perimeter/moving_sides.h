@@ -1,0 +1,32 @@
+// The sides of outlines that spread out from one convex area (spread_out): each only moves outward, none turns. So what
+// of a cell lies within any of them is found without looking at each outline's sides anew.
+#pragma once
+#include <span>
+
+#include "core/perimeter/perimeter.h"
+
+namespace mossbed {
+
+class MovingSides {
+  public:
+    explicit MovingSides(const Polygon& convex);
+
+    // A convex polygon and the outlines, by how far they are spread, m.
+    struct Crossing {
+        double begins = 0, ends = 0;      // none of it lies within before the one, all of it from the other on
+        std::vector<double> first, last;  // by sides: where each touches it, and where it leaves it
+        std::vector<size_t> cutting;      // those that cut it, once something of it lies within
+        Polygon now, next;                // what is being cut
+    };
+    // Works out the crossing of `polygon`; what was in it before gives its memory. False where nothing of it lies
+    // within the outline spread by `furthest` m: of that only `begins` is known.
+    bool meet(std::span<const Point> polygon, double furthest, Crossing& c) const;
+    // The part of that polygon within the outline spread by `a` m; in the crossing's own memory.
+    std::span<const Point> part(std::span<const Point> polygon, double a, Crossing& c) const;
+
+  private:
+    // A side spread by a goes through q where x q.x + y q.y − from = a.
+    std::vector<double> x_, y_, from_;
+};
+
+}  // namespace mossbed

@@ -1,0 +1,70 @@
+// Cells cut by outlines that spread out, against a cut by each outline's own sides.
+#include "core/perimeter/moving_sides.h"
+
+#include <gtest/gtest.h>
+
+#include <random>
+
+#include "core/base/polygons.h"
+#include "tests/core/helpers.h"
+
+namespace mossbed {
+namespace {
+
+Polygon some_hull(std::mt19937& random, double size, int points) {
+    std::uniform_real_distribution<double> at(0, size);
+    Polygon p;
+    for (int i = 0; i < points; ++i) p.push_back({at(random), at(random)});
+    return convex_hull(std::move(p));
+}
+
+double area_of(std::span<const Point> p) { return signed_area(Polygon(p.begin(), p.end())); }
+
+TEST(MovingSides, CutWhatTheOutlinesThemselvesCut) {
+    std::mt19937 random(11);
+    std::uniform_real_distribution<double> place(-1.5, 2);
+    int outside = 0, cut = 0, inside = 0;
+    for (int trial = 0; trial < 40; ++trial) {
+        const Polygon area = trial % 8 == 0 ? round_polygon({0.4, 0.5}, 0.3, 32) : some_hull(random, 1, 3 + trial % 6);
+        const MovingSides sides(area);
+        MovingSides::Crossing crossing;
+        for (int k = 0; k < 60; ++k) {
+            Polygon cell = some_hull(random, k % 5 == 0 ? 3.0 : 0.5, 4);  // some hold the whole area
+            const Point by{place(random), place(random)};
+            for (Point& q : cell) q = q + by;
+            const bool met = sides.meet(cell, 0.9, crossing);
+            for (double a : {0.0, 0.05, 0.3, 0.6, 0.9}) {
+                const Polygon outline = a == 0 ? area : spread_out(area, a);
+                const double expected = signed_area(clip_to_convex(cell, outline)), whole = signed_area(cell);
+                if (!met || a <= crossing.begins) {
+                    EXPECT_NEAR(expected, 0, 1e-12) << trial << " " << k << " " << a;
+                    ++outside;
+                } else if (a >= crossing.ends) {
+                    EXPECT_NEAR(expected, whole, 1e-12) << trial << " " << k << " " << a;
+                    ++inside;
+                } else {
+                    EXPECT_NEAR(area_of(sides.part(cell, a, crossing)), expected, 1e-11)
+                        << trial << " " << k << " " << a;
+                    ++cut;
+                }
+            }
+        }
+    }
+    EXPECT_GT(outside, 1000);
+    EXPECT_GT(cut, 1000);
+    EXPECT_GT(inside, 300);
+}
+
+TEST(MovingSides, ACellBesideAStraightSideIsMetWhereItLies) {
+    const MovingSides sides(testing::box(0, 0, 1, 1));
+    MovingSides::Crossing crossing;
+    const Polygon cell = testing::box(1.2, 0.3, 1.5, 0.6);
+    ASSERT_TRUE(sides.meet(cell, 0.4, crossing));
+    EXPECT_NEAR(crossing.begins, 0.2, 1e-12);
+    EXPECT_NEAR(crossing.ends, 0.5, 1e-12);
+    EXPECT_NEAR(area_of(sides.part(cell, 0.4, crossing)), 0.2 * 0.3, 1e-12);
+    EXPECT_FALSE(sides.meet(cell, 0.19, crossing));
+}
+
+}  // namespace
+}  // namespace mossbed
