@@ -31,18 +31,26 @@ MOSSBED_WIDE float dot(const std::int16_t* a, const float* x, long n) {
     return out;
 }
 
-// sum: Σ weight_k · row_k of `count` rows that lie one after the other.
+// Σ weight_k · row_k of `count` rows that lie n numbers apart, `blocks` times eight numbers of it.
+template <int blocks>
+inline __attribute__((always_inline)) void add_up_some(const float* rows, const float* weight, long count, long n,
+                                                       float* sum) {
+    Floats of[blocks] = {};
+    for (long k = 0; k < count; ++k)
+        for (int q = 0; q < blocks; ++q) {
+            Floats row;
+            std::memcpy(&row, rows + k * n + q * lanes, sizeof row);
+            of[q] += weight[k] * row;
+        }
+    std::memcpy(sum, of, sizeof of);
+}
 MOSSBED_WIDE void add_up(const float* rows, const float* weight, long count, long n, float* sum) {
     long j = 0;
-    for (; j + together <= n; j += together) {
-        Floats of[4] = {};
-        for (long k = 0; k < count; ++k)
-            for (int q = 0; q < 4; ++q) {
-                Floats row;
-                std::memcpy(&row, rows + k * n + j + q * lanes, sizeof row);
-                of[q] += weight[k] * row;
-            }
-        std::memcpy(sum + j, of, sizeof of);
+    for (; j + 8 * lanes <= n; j += 8 * lanes) add_up_some<8>(rows + j, weight, count, n, sum + j);
+    for (; j + lanes <= n; j += lanes) add_up_some<1>(rows + j, weight, count, n, sum + j);
+    if (j < n && n >= lanes) {  // some of the last eight once more
+        add_up_some<1>(rows + n - lanes, weight, count, n, sum + n - lanes);
+        return;
     }
     for (; j < n; ++j) {
         sum[j] = 0;
@@ -50,8 +58,17 @@ MOSSBED_WIDE void add_up(const float* rows, const float* weight, long count, lon
     }
 }
 MOSSBED_WIDE float largest_of(const float* v, long n) {
+    Floats most = {};  // of every eighth
+    long j = 0;
+    for (; j + lanes <= n; j += lanes) {
+        Floats of;
+        std::memcpy(&of, v + j, sizeof of);
+        of = of < 0 ? -of : of;
+        most = of > most ? of : most;
+    }
     float largest = 0;
-    for (long j = 0; j < n; ++j) largest = std::max(largest, std::abs(v[j]));
+    for (int q = 0; q < lanes; ++q) largest = std::max(largest, most[q]);
+    for (; j < n; ++j) largest = std::max(largest, std::abs(v[j]));
     return largest;
 }
 MOSSBED_WIDE void round_to(std::int16_t* __restrict to, const float* __restrict v, float by, long n) {

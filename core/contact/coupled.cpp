@@ -264,11 +264,15 @@ class Walker {
     const Vector& seen() const { return Bx_; }  // the plate's settlement, once it is done
     bool yields() const { return std::find(touch_.begin(), touch_.end(), Touch::yielding) != touch_.end(); }
     const std::vector<Touch>& touch() const { return touch_; }
-    // The ground as C r + beyond·r + shift from here on; `rate`: how much faster than by C each patch settles under its
-    // own force, to find steps by. Goes on until `part` of what is then off is left, or by `tolerance` nothing.
-    // has_come(): nothing was off to begin with.
-    void renew(std::shared_ptr<const IndexSlope> beyond, Vector rate, Vector shift, double tolerance, double part) {
-        set_slope(std::move(beyond));
+    // The ground as C r + beyond·r + shift from here on, `by_slope` that without the shift at force(); `rate`: how much
+    // faster than by C each patch settles under its own force, to find steps by. Goes on until `part` of what is then
+    // off is left, or by `tolerance` nothing. has_come(): nothing was off to begin with.
+    void renew(std::shared_ptr<const IndexSlope> beyond, Vector rate, const Vector& by_slope, Vector shift,
+               double tolerance, double part) {
+        if (known_ && r_ == force())
+            beyond_ = std::move(beyond), product_ = by_slope;
+        else
+            set_slope(std::move(beyond));
         ask(tolerance);
         rate_ = std::move(rate), shift_ = std::move(shift), part_ = part;
         done_ = failed_ = has_come_ = false;
@@ -690,14 +694,17 @@ class CoupledSolver {
                 Follower& f = followers[c];
                 const Walker& w = walkers_[c];
                 const Vector step = w.force() - f.from;
-                const double off = step.norm(), before = std::exchange(f.off, off);
+                const double off = step.norm(), before = std::exchange(f.off, off), left = f.part;
                 if (before < 1e300) {
                     f.part = std::clamp(0.5 * off / before, 0.01, 0.2);
                     f.vain += off > 0.7 * before;
                 }
-                // Where what single precision leaves is all that is off, it comes no nearer.
-                f.done = (w.has_come() || (w.is_near_the_end() && off > 0.5 * before)) &&
-                         step.cwiseAbs().maxCoeff() <= 10 * options_.tolerance * f.from.cwiseAbs().maxCoeff();
+                const double furthest = step.cwiseAbs().maxCoeff(),
+                             small = 10 * options_.tolerance * f.from.cwiseAbs().maxCoeff();
+                // Where what single precision leaves is all that is off, it comes no nearer. And none is looked at once
+                // more of which the next step, by how these came nearer to each other, would be small.
+                f.done = furthest <= small ? w.has_come() || (w.is_near_the_end() && off > 0.5 * before)
+                                           : f.vain == 0 && std::max(off / before, left) * furthest <= 3 * small;
                 if (f.done) walkers_[c].forget_slope();
                 if (!(f.done || off <= 0.05 * w.force().norm()) || !is_wanted_again(c)) continue;
                 begin_again_without_yield(c);
@@ -729,8 +736,8 @@ class CoupledSolver {
             slope->add_product(at.col(k), by_slope);
             for (long i = 0; i < n_; ++i)
                 rate[i] = std::max(0.02, 1 + slope->own(int(i)) / double(ground_.flexibility.first(i, i)));
-            walkers_[going[size_t(k)]].renew(slope, std::move(rate), truth.col(k) - by_slope, options_.tolerance,
-                                             f.part);
+            walkers_[going[size_t(k)]].renew(slope, std::move(rate), by_slope, truth.col(k) - by_slope,
+                                             options_.tolerance, f.part);
         });
     }
 

@@ -91,31 +91,39 @@ Eigen::MatrixXd IndexStrain::settlements(const Eigen::MatrixXd& by_flexibility, 
                                          const std::vector<const Eigen::VectorXd*>& before) const {
     const int n = patches_->count();
     Eigen::MatrixXd s = by_flexibility;
-    if (look) look->added.resize(long(layers_.size()), s.cols()), look->beyond.resize(long(layers_.size()), s.cols());
-    auto strain = [&](int i, const Eigen::MatrixXd& added, long from) {  // kPa, a row a sublayer from `from` on
-        for (int k = start_[size_t(i)]; k < start_[size_t(i) + 1]; ++k) {
-            const IndexLaw& law = laws_[size_t(k)];
-            const double h = layers_[size_t(k)].z1 - layers_[size_t(k)].z0, per = 1 / layers_[size_t(k)].E;
-            for (long m = 0; m < forces.cols(); ++m) {
-                const double more = added(k - from, m);
+    Eigen::MatrixXd all;  // kPa added, as it is looked at
+    Eigen::MatrixXd& added = look ? look->added : all;
+    if (look) look->beyond.resize(long(layers_.size()), s.cols());
+    auto strain = [&](int i, const auto& added) {  // a row a sublayer of the patch
+        const long from = start_[size_t(i)], count = sublayers(i);
+        std::vector<std::pair<double, double>> of;  // thickness, and the strain per kPa that the flexibility has
+        for (long k = from; k < from + count; ++k)
+            of.push_back({layers_[size_t(k)].z1 - layers_[size_t(k)].z0, 1 / layers_[size_t(k)].E});
+        for (long m = 0; m < forces.cols(); ++m) {
+            const Eigen::VectorXd* const was = before.empty() ? nullptr : before[size_t(m)];
+            for (long k = 0; k < count; ++k) {
+                const IndexLaw& law = laws_[size_t(from + k)];
+                const auto [h, per] = of[size_t(k)];
+                const double more = added(k, m);
                 s(i, m) += h * (law.strain(more) - more * per);
-                if (!look) continue;
-                const Eigen::VectorXd* const was = before.empty() ? nullptr : before[size_t(m)];
-                look->added(k, m) = more;
-                look->beyond(k, m) = h * ((was ? law.rate_between((*was)[k], more) : law.rate(more)) - per);
+                if (look)
+                    look->beyond(from + k, m) =
+                        h * ((was ? law.rate_between((*was)[from + k], more) : law.rate(more)) - per);
             }
         }
     };
     if (stress_->all.size() > 0) {
-        Eigen::MatrixXd added;
         multiply(stress_->all, forces, added);
-        tbb::parallel_for(0, n, [&](int i) { strain(i, added, 0); });
+        tbb::parallel_for(0, n, [&](int i) { strain(i, added.middleRows(start_[size_t(i)], sublayers(i))); });
     } else {
+        if (look) added.resize(long(layers_.size()), s.cols());
         tbb::parallel_for(0, n, [&](int i) {
             if (progress.stopped()) return;
             RowMatrix rows(sublayers(i), n);
             add_rows(i, rows.data());
-            strain(i, rows.cast<double>() * forces, start_[size_t(i)]);
+            const Eigen::MatrixXd here = rows.cast<double>() * forces;
+            if (look) added.middleRows(start_[size_t(i)], sublayers(i)) = here;
+            strain(i, here);
         });
     }
     progress.end_if_stopped();

@@ -34,6 +34,17 @@ ColumnForce force_in(const Shared& s, const CombinationAnswer& c, int column) {
     return f;
 }
 
+// A family's perimeters are nearer than any rim at which they do not end themselves, so many m; past that one a course
+// with one rim more goes on.
+double first_rim(const PunchedPlace& place, const PerimeterCourse& course) {
+    double first = 1e300;
+    for (const PerimeterCourse& c : place.courses)
+        for (size_t i = 0; i < c.outward.size(); ++i)
+            if (std::find(course.outward.begin(), course.outward.end(), c.outward[i]) == course.outward.end())
+                first = std::min(first, c.to_rims[i]);
+    return first;
+}
+
 // One family of perimeters of one place, for one face in tension: bottom where it presses, top where it pulls.
 class Round {
   public:
@@ -290,13 +301,8 @@ class Round {
             if (p.length > 0 && std::min(p.first1, p.first2) < straight * (opens ? 20 : 1)) return true;
             return p.unshaded < p.a + (p.c1 + p.c2) / 2;
         };
-        // Nearer than any rim at which it does not end itself; past that one a course with one rim more goes on.
-        double first_rim = 1e300;
-        for (const PerimeterCourse& c : place_.courses)
-            for (size_t i = 0; i < c.outward.size(); ++i)
-                if (std::find(course.outward.begin(), course.outward.end(), c.outward[i]) == course.outward.end())
-                    first_rim = std::min(first_rim, c.to_rims[i]);
-        std::erase_if(tried_, [&](const Perimeter& p) { return p.a > first_rim + 1e-9 || too_little(p); });
+        const double rim = first_rim(place_, course);
+        std::erase_if(tried_, [&](const Perimeter& p) { return p.a > rim + 1e-9 || too_little(p); });
         if (course.outward.empty()) return;
         const double own_rim = *std::min_element(course.to_rims.begin(), course.to_rims.end());
         const Perimeters closed(place_.area, s_.code().perimeter_rule(d_), place_.slab, place_.courses[0]);
@@ -608,7 +614,9 @@ std::vector<Row> judge_punching(const Fields& a, const BaseBars& bars,
     for (const PunchedItem& item : items) {
         first.push_back(regions.size());
         for (const PunchedPlace& p : item.places)
-            for (const PerimeterCourse& c : p.courses) regions.push_back({p.area, c, reach_of(slab, p), item.columns});
+            for (const PerimeterCourse& c : p.courses)  // to where it comes to a rim, where what lies in it has a bend
+                regions.push_back(
+                    {p.area, c, std::max(1e-3, std::min(reach_of(slab, p), first_rim(p, c))), item.columns});
     }
     const auto forces = column_forces(m);
     out.punching_demand =
