@@ -15,7 +15,7 @@ Eigen::MatrixXd random(long rows, long columns, unsigned seed) {
 
 TEST(Multiply, IsTheProductWhateverTheSizes) {
     for (long n : {1L, 3L, 8L, 31L, 32L, 33L, 257L})
-        for (long columns : {1L, 2L, 7L, 8L, 9L, 16L, 17L, 40L}) {
+        for (long columns : {1L, 2L, 7L, 8L, 9L, 16L, 17L, 24L, 25L, 40L}) {
             const RowMatrix a = random(n + 5, n, 1).cast<float>();
             const Eigen::MatrixXd x = random(n, columns, 2), exact = a.cast<double>() * x;
             Eigen::MatrixXd out;

@@ -17,7 +17,7 @@ RowMajor random(long rows, long columns, unsigned seed) {
 }
 
 TEST(ShortRows, HoldSumsOfRowsToTwoParts100000OfTheLargest) {
-    for (long n : {1L, 7L, 31L, 32L, 33L, 300L}) {
+    for (long n : {1L, 7L, 8L, 9L, 31L, 32L, 33L, 64L, 71L, 300L}) {
         const RowMajor rows = random(3, n, 1);
         const Eigen::RowVector3f weight(2.0f, -0.5f, 1e-3f);
         const Eigen::RowVectorXf exact = weight * rows;

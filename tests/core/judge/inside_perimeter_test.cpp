@@ -132,6 +132,31 @@ TEST(InsidePerimeter, WhatStandsThereCountsFromWhereItStands) {
     EXPECT_NEAR(demand->inside[1].down.within(1.5, 0).F, 25 + 60, 1e-12);  // what lies beyond a rim does not count
 }
 
+// What lies in a perimeter has a bend where it comes to a rim: none that is tried lies beyond, and up to there what is
+// followed between rings is what is integrated at that very distance.
+TEST(InsidePerimeter, NearARimTheGroundIsFollowedUpToIt) {
+    Model m = raft(box(0, 0, 9, 7), 0.5, 9000);
+    m.columns = {column("C1", 0.75, 3.4, 0.4)};
+    load(m, {ColumnLoad{"C1", 900, 0, 0, 0, 0}, {}});
+    const auto a = solve(m);
+    const PunchingDemand& demand = *a->punching_demand;
+    ASSERT_EQ(demand.regions.size(), 2u);  // closed, and open to the rim
+    EXPECT_TRUE(demand.regions[0].course.outward.empty());
+    EXPECT_NEAR(demand.regions[0].reach, 0.55, 1e-9);
+    EXPECT_GT(demand.regions[1].reach, 0.7);
+    for (size_t k : {0u, 1u})
+        for (double share : {0.07, 0.31, 0.55, 0.83, 0.97}) {
+            PunchedRegion there = demand.regions[k];
+            there.reach *= share;
+            const auto exact = find_punching_demand(*a, {there}, {}, column_forces(m), nullptr);
+            const ForceAt got = demand.inside[k].of_ground(there.reach, 0),
+                          wanted = exact->inside[0].of_ground(there.reach, 0);
+            ASSERT_GT(wanted.F, 1);
+            EXPECT_NEAR(got.F, wanted.F, 5e-4 * wanted.F) << k << " " << share;
+            EXPECT_NEAR(got.moment.x, wanted.moment.x, 5e-4 * wanted.F) << k << " " << share;
+        }
+}
+
 TEST(InsidePerimeter, LoadsFoundByPlaceAreThoseFoundByLookingAtAll) {
     const auto a = solve(strewn());
     const LoadsByPlace loads(*a);
