@@ -21,7 +21,7 @@ struct Standing {
 
 // Inside one family of perimeters, by distance from the loaded area. Moments are about the area's centre.
 struct PressedInside {
-    static constexpr int rings = 12;  // distances at which the ground's part is integrated
+    static constexpr int rings = 16;  // distances at which the ground's part is integrated
     using Curve = std::array<ForceAt, rings + 1>;
     double reach = 0;           // m, of the last ring
     std::vector<Curve> ground;  // kN up, per combination of the fields: pressure less slab loads
