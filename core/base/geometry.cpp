@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <numbers>
 
+#include "core/base/clip.h"
+
 namespace mossbed {
 
 Point turned(Point a, double degrees) {
@@ -113,19 +115,9 @@ std::optional<EdgePair> self_crossing(const Polygon& p) {
 }
 
 Polygon clip_to_half_plane(const Polygon& p, Point on_line, Point inward) {
-    Polygon out;
-    if (p.empty()) return out;
-    out.reserve(p.size() + 2);
-    const double first = dot(p[0] - on_line, inward);
-    double da = first;
-    for (size_t i = 0; i < p.size(); ++i) {
-        const bool last = i + 1 == p.size();
-        const Point a = p[i], b = p[last ? 0 : i + 1];
-        const double db = last ? first : dot(b - on_line, inward);
-        if (da >= 0) out.push_back(a);
-        if ((da > 0 && db < 0) || (da < 0 && db > 0)) out.push_back(a + (da / (da - db)) * (b - a));
-        da = db;
-    }
+    Polygon out(2 * p.size());
+    out.resize(cut_into(
+        p.data(), p.size(), [&](Point q) { return dot(q - on_line, inward); }, out.data()));
     return out;
 }
 

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "core/base/clip.h"
 #include "core/base/wide.h"
 
 namespace mossbed {
@@ -55,25 +56,15 @@ bool MovingSides::meet(std::span<const Point> polygon, double furthest, Crossing
 }
 
 std::span<const Point> MovingSides::part(std::span<const Point> polygon, double a, Crossing& c) const {
-    // a cut adds one corner at most
-    c.now.resize(std::max(c.now.size(), polygon.size() + x_.size())), c.next.resize(c.now.size());
+    // a cut adds one corner, and by rounding hardly more
+    c.now.resize(std::max(c.now.size(), 2 * (polygon.size() + x_.size()))), c.next.resize(c.now.size());
     std::copy(polygon.begin(), polygon.end(), c.now.begin());
     size_t n = polygon.size();
     for (const size_t j : c.cutting) {
-        if (c.last[j] <= a || n == 0) continue;
+        if (c.last[j] <= a) continue;
         auto inside = [&](Point q) { return a + from_[j] - x_[j] * q.x - y_[j] * q.y; };
-        size_t kept = 0;
-        Point last = c.now[n - 1];
-        double d = inside(last);
-        for (size_t k = 0; k < n; ++k) {
-            const Point q = c.now[k];
-            const double dq = inside(q);
-            if ((d > 0 && dq < 0) || (d < 0 && dq > 0)) c.next[kept++] = last + (d / (d - dq)) * (q - last);
-            if (dq >= 0) c.next[kept++] = q;
-            last = q, d = dq;
-        }
+        n = cut_into(c.now.data(), n, inside, c.next.data());
         c.now.swap(c.next);
-        n = kept;
     }
     return {c.now.data(), n};
 }
