@@ -6,9 +6,16 @@ namespace mossbed {
 namespace {
 
 struct Sum {
-    double force = 0, area = 0;
-    void add(const Sum& s, double sign = 1) { force += sign * s.force, area += sign * s.area; }
+    double force = 0, area = 0, pressing = 0;  // of the force what presses
+    void add(const Sum& s, double sign = 1) {
+        force += sign * s.force, area += sign * s.area, pressing += sign * s.pressing;
+    }
 };
+
+Sum share_of(const Fields& f, const CombinationAnswer& c, size_t node) {
+    const double force = f.shares.area[node] * c.spring[node];
+    return {force, f.shares.area[node], std::max(0.0, force)};
+}
 
 // Square cells over a box; what lies outside it counts to the cell at its rim.
 struct Cells {
@@ -25,7 +32,7 @@ struct Cells {
 };
 
 // Sums of the nodes' shares in a square: cells inside it whole, by sums from the corner of the box on, and those that
-// its sides cut node by node.
+// its sides cut node by node. Bounds of both are known from the cells alone.
 class Squares {
   public:
     Squares(const Fields& f, const CombinationAnswer& c, double side)
@@ -34,7 +41,7 @@ class Squares {
         below_.resize(size_t(wide) * size_t(cells_.ny + 1));
         for (size_t i = 0; i < f.mesh.nodes.size(); ++i) {
             const Point p = f.mesh.nodes[i];
-            const Node n{p, {f.shares.area[i] * c.spring[i], f.shares.area[i]}};
+            const Node n{p, share_of(f, c, i)};
             nodes_[cells_.at(p)].push_back(n);
             below(cells_.column(p.x) + 1, cells_.row(p.y) + 1).add(n.share);
         }
@@ -44,10 +51,19 @@ class Squares {
                 s.add(below(x - 1, y)), s.add(below(x, y - 1)), s.add(below(x - 1, y - 1), -1);
             }
     }
+    // Not more presses there, nor lies more area there, than in the cells that the square touches; nor less area than
+    // in those inside it.
+    struct Bounds {
+        double pressing, area, least_area;
+    };
+    Bounds bounds(Point middle) const {
+        const auto [x0, x1, y0, y1] = touched(middle);
+        const Sum all = whole(x0, x1 + 1, y0, y1 + 1);
+        return {all.pressing, all.area, whole(x0 + 1, x1, y0 + 1, y1).area};
+    }
     Sum over(Point middle) const {
-        const int x0 = cells_.column(middle.x - half_), x1 = cells_.column(middle.x + half_),
-                  y0 = cells_.row(middle.y - half_), y1 = cells_.row(middle.y + half_);
-        Sum s;
+        const auto [x0, x1, y0, y1] = touched(middle);
+        Sum s = whole(x0 + 1, x1, y0 + 1, y1);
         auto add_cut = [&](int x, int y) {
             for (const Node& n : nodes_[cells_.at(x, y)]) {
                 const Point d = n.at - middle;
@@ -62,14 +78,22 @@ class Squares {
             add_cut(x, y0);
             if (y1 > y0) add_cut(x, y1);
         }
-        if (x1 > x0 + 1 && y1 > y0 + 1) {
-            s.add(below(x1, y1)), s.add(below(x0 + 1, y0 + 1));
-            s.add(below(x0 + 1, y1), -1), s.add(below(x1, y0 + 1), -1);
-        }
         return s;
     }
 
   private:
+    std::array<int, 4> touched(Point middle) const {  // columns and rows, the last ones as well
+        return {cells_.column(middle.x - half_), cells_.column(middle.x + half_), cells_.row(middle.y - half_),
+                cells_.row(middle.y + half_)};
+    }
+    // Of the cells of columns x0 to x1 and rows y0 to y1, without those last ones.
+    Sum whole(int x0, int x1, int y0, int y1) const {
+        Sum s;
+        if (x1 <= x0 || y1 <= y0) return s;
+        s.add(below(x1, y1)), s.add(below(x0, y0));
+        s.add(below(x0, y1), -1), s.add(below(x1, y0), -1);
+        return s;
+    }
     struct Node {
         Point at;
         Sum share;
@@ -136,27 +160,45 @@ double characteristic_side(const Fields& f, const CombinationAnswer& c) {
 
 MovingMean largest_over_square(const Fields& f, const CombinationAnswer& c, double side) {
     const Squares squares(f, c, side);
-    std::vector<Sum> sums;
+    const std::vector<Point>& nodes = f.mesh.nodes;
+    std::vector<Squares::Bounds> bounds;
+    bounds.reserve(nodes.size());
+    for (Point p : nodes) bounds.push_back(squares.bounds(p));
+    const double whole = side * side;
     double widest = 0;
-    for (Point p : f.mesh.nodes) {
-        sums.push_back(squares.over(p));
-        widest = std::max(widest, sums.back().area);
-    }
-    const double enough = 0.9 * std::min(widest, side * side);
+    for (size_t i = 0; i < nodes.size() && widest < whole; ++i)
+        if (bounds[i].area > widest) widest = std::max(widest, squares.over(nodes[i]).area);
+    const double enough = 0.9 * std::min(widest, whole);
+    const auto at_most = [&](size_t i) { return bounds[i].pressing / std::max(enough, bounds[i].least_area); };
+    // What one of the most promising has, the others must not stay below.
+    size_t promising = 0;
+    for (size_t i = 1; i < nodes.size(); ++i)
+        if (at_most(i) > at_most(promising)) promising = i;
+    const Sum first = squares.over(nodes[promising]);
+    const double to_beat = first.area >= enough ? first.force / first.area : 0;
     MovingMean best;
-    for (size_t i = 0; i < sums.size(); ++i)
-        if (sums[i].area >= enough && (best.area.empty() || sums[i].force / sums[i].area > best.value))
-            best = {sums[i].force / sums[i].area, f.mesh.nodes[i], square(f.mesh.nodes[i], side), {}};
+    for (size_t i = 0; i < nodes.size(); ++i) {
+        if (bounds[i].area < enough || at_most(i) < to_beat * (1 - 1e-12)) continue;
+        const Sum s = squares.over(nodes[i]);
+        if (s.area >= enough && (best.area.empty() || s.force / s.area > best.value))
+            best = {s.force / s.area, nodes[i], square(nodes[i], side), {}};
+    }
     return best;
 }
 
-std::optional<MovingMean> largest_over_shares(const Fields& f, const CombinationAnswer& c, double side) {
+std::vector<size_t> nearest_columns(const Fields& f) {
+    std::vector<size_t> of;
+    const NearestColumn nearest(f.model->columns, box_of(f.mesh.nodes));
+    for (Point p : f.mesh.nodes) of.push_back(nearest.to(p));
+    return of;
+}
+
+std::optional<MovingMean> largest_over_shares(const Fields& f, const CombinationAnswer& c, double side,
+                                              const std::vector<size_t>& nearest) {
     const std::vector<Column>& columns = f.model->columns;
     if (columns.empty()) return {};
     std::vector<Sum> sums(columns.size());
-    const NearestColumn nearest(columns, box_of(f.mesh.nodes));
-    for (size_t i = 0; i < f.mesh.nodes.size(); ++i)
-        sums[nearest.to(f.mesh.nodes[i])].add({f.shares.area[i] * c.spring[i], f.shares.area[i]});
+    for (size_t i = 0; i < nearest.size(); ++i) sums[nearest[i]].add(share_of(f, c, i));
     size_t best = columns.size();
     for (size_t k = 0; k < columns.size(); ++k)
         if (sums[k].area >= side * side / 4 &&

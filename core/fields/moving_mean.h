@@ -21,9 +21,13 @@ double characteristic_side(const Fields& fields, const CombinationAnswer& combin
 // too narrow for any, by nine tenths of what any does. Sums of the nodes' shares.
 MovingMean largest_over_square(const Fields& fields, const CombinationAnswer& combination, double side);
 
-// The column's share with the largest mean: of the base, what is nearer to it than to the others. Shares of less than a
-// quarter of `side` squared are left to the square. None without columns.
-std::optional<MovingMean> largest_over_shares(const Fields& fields, const CombinationAnswer& combination, double side);
+// Which column stands nearest to each node, by its place in the model; the first of those as near. There must be one.
+std::vector<size_t> nearest_columns(const Fields& fields);
+
+// The column's share with the largest mean: of the base, what is nearer to it than to the others (`nearest` says so of
+// the nodes). Shares of less than a quarter of `side` squared are left to the square. None without columns.
+std::optional<MovingMean> largest_over_shares(const Fields& fields, const CombinationAnswer& combination, double side,
+                                              const std::vector<size_t>& nearest);
 
 // The effective area of an eccentric base (Meyerhof 1953): the largest part of it that is symmetric about the point
 // where the resultant lands, m². For compact convex bases; of others `why_not` says why there is none.

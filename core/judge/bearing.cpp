@@ -33,12 +33,12 @@ struct Bearing {
     std::string column;
     double side = 0;  // m, of the square
 };
-Bearing bearing_of(const Fields& a, const CombinationAnswer& c) {
+Bearing bearing_of(const Fields& a, const CombinationAnswer& c, const std::vector<size_t>& nearest) {
     if (!is_coupled(*a.model)) return {Bearing::largest, c.max_pressure, c.max_pressure_at, {}, {}};
     const double side = characteristic_side(a, c);
     MovingMean m = largest_over_square(a, c, side);
     Bearing out{Bearing::square, m.value, m.at, std::move(m.area), {}, side};
-    if (auto share = largest_over_shares(a, c, side); share && share->value > out.value)
+    if (auto share = largest_over_shares(a, c, side, nearest); share && share->value > out.value)
         out = {Bearing::share, share->value, share->at, std::move(share->area), share->column, side};
     const Point landing = c.ground_reaction.landing();
     if (EffectiveArea e = effective_area(*a.model, landing); e.area > 0 && c.ground_reaction.Fz / e.area > out.value)
@@ -157,7 +157,8 @@ Row judge_pressure(const Fields& a) {
     std::vector<const CombinationAnswer*> services;
     each_service(a, [&](const CombinationAnswer& c) { services.push_back(&c); });
     std::vector<Bearing> found(services.size());
-    tbb::parallel_for(size_t(0), services.size(), [&](size_t k) { found[k] = bearing_of(a, *services[k]); });
+    const auto nearest = is_coupled(m) && !m.columns.empty() ? nearest_columns(a) : std::vector<size_t>();
+    tbb::parallel_for(size_t(0), services.size(), [&](size_t k) { found[k] = bearing_of(a, *services[k], nearest); });
     const CombinationAnswer* worst = nullptr;
     Bearing of;
     double most = 0, use = 0;
