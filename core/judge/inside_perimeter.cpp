@@ -8,7 +8,7 @@
 namespace mossbed {
 
 void elements_inside(const Polygon& loaded, const std::vector<double>& distances, const Fields& a,
-                     const std::vector<CellShapes>& shapes, Point centre, const std::vector<HalfPlane>& kept,
+                     const std::vector<CellShapes>& shapes, const std::vector<HalfPlane>& kept,
                      const std::function<void(const PartInside&)>& take) {
     const MovingSides sides(loaded);
     MovingSides::Crossing crossing;
@@ -27,12 +27,12 @@ void elements_inside(const Polygon& loaded, const std::vector<double>& distances
         for (; i < distances.size() && crossing.ends > distances[i]; ++i) {
             const auto part = sides.part(cell, distances[i], crossing);
             if (part.size() < 3) continue;
-            const PartOfCell of = shapes[size_t(e)].over(part, centre);
+            const CellMoments of = shapes[size_t(e)].moments(part);
             take({i, e, &of, false});
         }
         if (i == distances.size()) return;
         if (whole) return take({i, e, nullptr, true});
-        const PartOfCell of = shapes[size_t(e)].over(cell, centre);
+        const CellMoments of = shapes[size_t(e)].moments(cell);
         take({i, e, &of, true});
     });
 }

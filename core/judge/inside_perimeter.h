@@ -17,15 +17,15 @@ struct ForceAt {
 };
 
 // Of elements round a convex loaded area what lies within perimeters at ascending distances from it, m. `shapes` are
-// those of the mesh; moments are about `centre`; of elements only what the half-planes keep.
+// those of the mesh; of elements only what the half-planes keep.
 struct PartInside {
     size_t perimeter;  // by its place among the distances
     int element;
-    const PartOfCell* of;  // none: all of it
-    bool beyond;           // lies within the perimeters further out as well, and is told of none of them
+    const CellMoments* of;  // none: all of it
+    bool beyond;            // lies within the perimeters further out as well, and is told of none of them
 };
 void elements_inside(const Polygon& loaded, const std::vector<double>& distances, const Fields& a,
-                     const std::vector<CellShapes>& shapes, Point centre, const std::vector<HalfPlane>& kept,
+                     const std::vector<CellShapes>& shapes, const std::vector<HalfPlane>& kept,
                      const std::function<void(const PartInside&)>& take);
 
 // What stands on the slab at points, along lines and over areas, found by place.

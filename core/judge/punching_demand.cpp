@@ -4,6 +4,7 @@
 
 #include "core/base/counted.h"
 #include "core/base/polygons.h"
+#include "core/judge/concentrated_loads.h"
 
 namespace mossbed {
 
@@ -12,23 +13,45 @@ ForceAt Standing::within(double a, size_t combination) const {
     return beyond == from.begin() ? ForceAt{} : held[size_t(beyond - from.begin()) - 1][combination];
 }
 
-ForceAt PressedInside::of_ground(double a, size_t combination) const {
-    const Curve& r = ground[combination];
-    const double t = std::clamp(a / reach * rings, 0.0, double(rings));
-    const size_t i = size_t(std::min(rings - 1, int(t)));
-    const size_t first = std::min(i > 0 ? i - 1 : 0, size_t(rings - 3));
+namespace {
+
+// Along the cubic through four of every `stride`-th ring, kept between the two beside it; t counts rings.
+ForceAt followed(const PressedInside::Curve& rings, int stride, double t) {
+    const int last = PressedInside::rings / stride;
+    t = std::clamp(t / stride, 0.0, double(last));
+    const int i = std::min(last - 1, int(t)), first = std::clamp(i - 1, 0, last - 3);
     const double x = t - double(first);
     const std::array<double, 4> share{-(x - 1) * (x - 2) * (x - 3) / 6, x * (x - 2) * (x - 3) / 2,
                                       -x * (x - 1) * (x - 3) / 2, x * (x - 1) * (x - 2) / 6};
     auto between = [&](auto value) {
-        const double from = value(r[i]), to = value(r[i + 1]);
+        auto of = [&](int k) { return value(rings[size_t(k * stride)]); };
+        const double from = of(i), to = of(i + 1);
         double there = 0;
-        for (size_t k = 0; k < 4; ++k) there += share[k] * value(r[first + k]);
+        for (int k = 0; k < 4; ++k) there += share[size_t(k)] * of(first + k);
         return std::clamp(there, std::min(from, to), std::max(from, to));
     };
     return {
         between([](const ForceAt& f) { return f.F; }),
         {between([](const ForceAt& f) { return f.moment.x; }), between([](const ForceAt& f) { return f.moment.y; })}};
+}
+
+// Whether every second ring would do: what every fourth says of those between is as good as what was integrated there.
+bool is_smooth(const PressedInside::Curve& rings, double reach) {
+    constexpr double share = 5e-4;  // of the largest force; with half the way between rings an eighth of that and less
+    double largest = 0;
+    for (const ForceAt& f : rings) largest = std::max(largest, std::abs(f.F));
+    for (int i = 2; i < PressedInside::rings; i += 4) {
+        const ForceAt &is = rings[size_t(i)], f = followed(rings, 4, i);
+        if (std::abs(f.F - is.F) > share * largest || distance(f.moment, is.moment) > share * largest * reach)
+            return false;
+    }
+    return true;
+}
+
+}  // namespace
+
+ForceAt PressedInside::of_ground(double a, size_t combination) const {
+    return followed(ground[combination], 1, a / reach * rings);
 }
 
 bool PunchedRegion::operator==(const PunchedRegion& o) const {
@@ -48,16 +71,20 @@ class Integrator {
         std::vector<Box> places;
         for (const Column& c : f.model->columns) places.push_back({c.at, c.at});
         columns_by_place_ = BoxBins(std::move(places));
-        for (const CombinationAnswer& c : f.combinations) {
+        for (size_t c = 0; c < f.combinations.size(); ++c) {
+            if (is_design(f.combinations[c])) design_.push_back(c);
             factors_.emplace_back();
-            for (const CaseTotal& k : f.cases) factors_.back().push_back(factor_in(c, k.id));
+            for (const CaseTotal& k : f.cases) factors_.back().push_back(factor_in(f.combinations[c], k.id));
         }
-        whole_.resize(f.mesh.elements.size());
-        tbb::parallel_for(size_t(0), whole_.size(), [&](size_t e) {
-            const PartOfCell all = shapes_[e].over(f.mesh.polygon(int(e)), corner_of(int(e)));
-            whole_[e].resize(f.combinations.size());
-            for (size_t c = 0; c < f.combinations.size(); ++c)
-                if (f.combinations[c].has_field()) add_ground(int(e), all, c, whole_[e][c]);
+        const size_t n = design_.size();
+        up_.resize(n * f.mesh.elements.size()), whole_.resize(up_.size());
+        tbb::parallel_for(size_t(0), f.mesh.elements.size(), [&](size_t e) {
+            const CellMoments all = shapes_[e].moments(f.mesh.polygon(int(e)));
+            for (size_t k = 0; k < n; ++k) {
+                CellField& up = up_[e * n + k] = shapes_[e].field(pressures(int(e), design_[k]));
+                up[0] -= loads_[design_[k]][e];
+                whole_[e * n + k] = integral(int(e), k, all, corner_of(int(e)));
+            }
         });
     }
 
@@ -66,44 +93,58 @@ class Integrator {
         p.reach = r.reach;
         p.ground.resize(f_.combinations.size());
         const Polygon swept = swept_to_rims(r.area, r.course);
-        std::vector<double> distances;
-        for (int i = 0; i <= PressedInside::rings; ++i) distances.push_back(r.reach * i / PressedInside::rings);
-        const size_t n = f_.combinations.size();
-        std::vector<ForceAt> joined(n * distances.size()), cut(joined);  // per perimeter and combination
-        elements_inside(swept, distances, f_, shapes_, r.area.centre, r.area.kept, [&](const PartInside& part) {
-            for (size_t c = 0; c < n; ++c) {
-                if (!f_.combinations[c].has_field()) continue;
-                ForceAt& up = (part.beyond ? joined : cut)[part.perimeter * n + c];
-                if (part.of) {
-                    add_ground(part.element, *part.of, c, up);
-                } else {
-                    const ForceAt& of = whole_[size_t(part.element)][c];
-                    up.add(1, {of.F, of.moment + of.F * (corner_of(part.element) - r.area.centre)});
-                }
-            }
-        });
-        for (size_t c = 0; c < n; ++c) {
-            ForceAt all;
-            for (size_t i = 0; i < distances.size(); ++i) {
-                all.add(1, joined[i * n + c]);
-                p.ground[c][i] = all;
-                p.ground[c][i].add(1, cut[i * n + c]);
-            }
-        }
+        constexpr int last = PressedInside::rings;
+        integrate_rings(r, swept, 0, p);
+        const auto smooth = [&](size_t c) { return is_smooth(p.ground[c], r.reach); };
+        if (!std::all_of(design_.begin(), design_.end(), smooth))
+            integrate_rings(r, swept, 1, p);
+        else
+            for (const size_t c : design_)
+                for (int i = 1; i < last; i += 2) p.ground[c][size_t(i)] = followed(p.ground[c], 2, i);
         stand_round(r, swept, p);
         return p;
     }
 
   private:
     Point corner_of(int element) const { return f_.mesh.nodes[size_t(f_.mesh.elements[size_t(element)][0])]; }
-    // Pressure from below less slab loads.
-    void add_ground(int element, const PartOfCell& part, size_t combination, ForceAt& up) const {
+    std::array<double, 4> pressures(int element, size_t combination) const {
         const std::vector<double>& spring = f_.combinations[combination].spring;
         const Element& corner = f_.mesh.elements[size_t(element)];
+        std::array<double, 4> out{};
         for (size_t k = 0; k < size_t(corners(corner)); ++k)
-            up.add(spring[size_t(corner[k])] * f_.pressure_beside(element, corner[k]),
-                   {part.weight[k], part.moment[k]});
-        up.add(-loads_[combination][size_t(element)], {part.area, part.first});
+            out[k] = spring[size_t(corner[k])] * f_.pressure_beside(element, corner[k]);
+        return out;
+    }
+    ForceAt integral(int element, size_t design, const CellMoments& part, Point about) const {
+        const size_t e = size_t(element);
+        const auto [F, moment] = shapes_[e].integral(up_[e * design_.size() + design], part, about);
+        return {F, moment};
+    }
+    // Every second ring from the one given on.
+    void integrate_rings(const PunchedRegion& r, const Polygon& swept, int from, PressedInside& p) const {
+        std::vector<double> distances;
+        for (int i = from; i <= PressedInside::rings; i += 2) distances.push_back(r.reach * i / PressedInside::rings);
+        const size_t n = design_.size();
+        std::vector<ForceAt> joined(n * distances.size()), cut(joined);  // per perimeter and combination
+        elements_inside(swept, distances, f_, shapes_, r.area.kept, [&](const PartInside& part) {
+            ForceAt* const up = (part.beyond ? joined : cut).data() + part.perimeter * n;
+            for (size_t k = 0; k < n; ++k) {
+                if (part.of) {
+                    up[k].add(1, integral(part.element, k, *part.of, r.area.centre));
+                } else {
+                    const ForceAt& of = whole_[size_t(part.element) * n + k];
+                    up[k].add(1, {of.F, of.moment + of.F * (corner_of(part.element) - r.area.centre)});
+                }
+            }
+        });
+        for (size_t k = 0; k < n; ++k) {
+            ForceAt all;
+            for (size_t i = 0; i < distances.size(); ++i) {
+                all.add(1, joined[i * n + k]);
+                ForceAt& there = p.ground[design_[k]][size_t(from) + 2 * i];
+                (there = all).add(1, cut[i * n + k]);
+            }
+        }
     }
     // All else that stands within reach: in each combination what presses and what pulls, each of them in full; what
     // acts along lines together.
@@ -123,7 +164,7 @@ class Integrator {
                 if (dot(at - k.on_line, k.inward) < 0) return;
             Thing t{from, at - r.area.centre, along_line, std::vector<double>(n, 0.0)};
             for (size_t c = 0; c < n; ++c)
-                if (f_.combinations[c].has_field()) t.N[c] = force(c);
+                if (is_design(f_.combinations[c])) t.N[c] = force(c);
             things.push_back(std::move(t));
         };
         const Box box = box_of(swept).grown(r.reach);
@@ -172,7 +213,9 @@ class Integrator {
     LoadsByPlace others_;
     BoxBins columns_by_place_;
     std::vector<std::vector<double>> factors_;  // per combination and case
-    std::vector<std::vector<ForceAt>> whole_;   // of each element about its first corner, per combination
+    std::vector<size_t> design_;                // combinations that are designed for
+    std::vector<CellField> up_;                 // pressure from below less slab loads, kPa, per element and those
+    std::vector<ForceAt> whole_;                // of all of each element about its first corner, likewise
 };
 
 }  // namespace

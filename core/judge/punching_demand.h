@@ -1,6 +1,6 @@
-// What acts inside perimeters round loaded areas, for every combination: the ground's pressure as solved less slab
-// loads, and all else that stands there: columns, walls, points, lines. Knows no bars, no covers and no code but the
-// areas that are looked at and how far perimeters reach at most.
+// What acts inside perimeters round loaded areas, in combinations that are designed for: the ground's pressure as
+// solved less slab loads, and all else that stands there: columns, walls, points, lines. Knows no bars, no covers and
+// no code but the areas that are looked at and how far perimeters reach at most.
 #pragma once
 #include <array>
 #include <functional>
@@ -24,7 +24,7 @@ struct PressedInside {
     static constexpr int rings = 16;  // distances at which the ground's part is integrated
     using Curve = std::array<ForceAt, rings + 1>;
     double reach = 0;           // m, of the last ring
-    std::vector<Curve> ground;  // kN up, per combination of the fields: pressure less slab loads
+    std::vector<Curve> ground;  // kN up, per combination of the fields: pressure less slab loads; others: nought
     Standing down, up;          // all else, pressing and pulling apart; empty where nothing does
     // The ground's between rings along the cubic through four of them, which even pressure follows exactly, kept
     // between both.

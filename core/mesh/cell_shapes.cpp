@@ -7,28 +7,24 @@
 namespace mossbed {
 namespace {
 
-// ∫ p^i q^j over a polygon up to the third degree, as sums over its sides of the fan from the origin: over a triangle
-// (0, P, Q) the integral is cross(P, Q) / (i + j + 2) times the mean of p^i q^j along PQ.
-struct Moments {
-    double one = 0, p = 0, q = 0, pp = 0, pq = 0, qq = 0, ppp = 0, ppq = 0, pqq = 0, qqq = 0;
-    void add_side(Point a, Point b) {
-        const double c = cross(a, b);
-        one += c / 2;
-        p += c / 6 * (a.x + b.x), q += c / 6 * (a.y + b.y);
-        const double axx = a.x * a.x, ayy = a.y * a.y, bxx = b.x * b.x, byy = b.y * b.y, abx = a.x * b.x,
-                     aby = a.y * b.y;
-        pp += c / 12 * (axx + abx + bxx), qq += c / 12 * (ayy + aby + byy);
-        pq += c / 24 * (2 * a.x * a.y + a.x * b.y + b.x * a.y + 2 * b.x * b.y);
-        ppp += c / 20 * (axx + bxx) * (a.x + b.x), qqq += c / 20 * (ayy + byy) * (a.y + b.y);
-        ppq += c / 60 * (a.y * (3 * axx + 2 * abx + bxx) + b.y * (axx + 2 * abx + 3 * bxx));
-        pqq += c / 60 * (a.x * (3 * ayy + 2 * aby + byy) + b.x * (ayy + 2 * aby + 3 * byy));
-    }
-};
+// What a side adds, as the fan from the origin has it: over a triangle (0, P, Q) the integral of p^i q^j is
+// cross(P, Q) / (i + j + 2) times its mean along PQ.
+void add_side(CellMoments& m, Point a, Point b) {
+    const double c = cross(a, b);
+    m.one += c / 2;
+    m.p += c / 6 * (a.x + b.x), m.q += c / 6 * (a.y + b.y);
+    const double axx = a.x * a.x, ayy = a.y * a.y, bxx = b.x * b.x, byy = b.y * b.y, abx = a.x * b.x, aby = a.y * b.y;
+    m.pp += c / 12 * (axx + abx + bxx), m.qq += c / 12 * (ayy + aby + byy);
+    m.pq += c / 24 * (2 * a.x * a.y + a.x * b.y + b.x * a.y + 2 * b.x * b.y);
+    m.ppp += c / 20 * (axx + bxx) * (a.x + b.x), m.qqq += c / 20 * (ayy + byy) * (a.y + b.y);
+    m.ppq += c / 60 * (a.y * (3 * axx + 2 * abx + bxx) + b.y * (axx + 2 * abx + 3 * bxx));
+    m.pqq += c / 60 * (a.x * (3 * ayy + 2 * aby + byy) + b.x * (ayy + 2 * aby + 3 * byy));
+}
 
-std::array<double, 6> monomials(double p, double q) { return {1, p, q, p * p, p * q, q * q}; }
+CellField monomials(double p, double q) { return {1, p, q, p * p, p * q, q * q}; }
 
 // Least squares over the cell, by three points of Gauss each way.
-std::array<double, 6> product_in(double tp, double tq) {
+CellField product_in(double tp, double tq) {
     Eigen::Matrix<double, 6, 6> normal = Eigen::Matrix<double, 6, 6>::Zero();
     Eigen::Matrix<double, 6, 1> right = Eigen::Matrix<double, 6, 1>::Zero();
     const double g = std::sqrt(0.6);
@@ -40,7 +36,7 @@ std::array<double, 6> product_in(double tp, double tq) {
             normal += w * row * row.transpose();
             right += w * xi * eta * row;
         }
-    std::array<double, 6> out;
+    CellField out;
     Eigen::Map<Eigen::Matrix<double, 6, 1>>(out.data()) = normal.ldlt().solve(right);
     return out;
 }
@@ -63,44 +59,28 @@ CellShapes::CellShapes(const Mesh& mesh, int element) {
     if (std::abs(tp_) + std::abs(tq_) > 1e-9) product_ = product_in(tp_, tq_);
 }
 
-PartOfCell CellShapes::over(std::span<const Point> part, Point about) const {
-    PartOfCell out;
-    if (part.size() < 3) return out;
+CellMoments CellShapes::moments(std::span<const Point> part) const {
+    CellMoments m;
+    if (part.size() < 3) return m;
     const double per = 1 / det_;
     auto to_cell = [&](Point r) { return Point{per * cross(r - at_, v_), per * cross(u_, r - at_)}; };
-    Moments m;
     Point last = to_cell(part.back());
     for (const Point r : part) {
         const Point now = to_cell(r);
-        m.add_side(last, now);
+        add_side(m, last, now);
         last = now;
     }
-    // ∫ of a function, and of it times p and q; then m², m³.
-    struct Of {
-        double f, p, q;
-        Of operator+(const Of& o) const { return {f + o.f, p + o.p, q + o.q}; }
-        Of operator*(double s) const { return {s * f, s * p, s * q}; }
-    };
-    auto give = [&](const Of& of, double& whole, Point& moment) {
-        whole = det_ * of.f;
-        moment = whole * (at_ - about) + (det_ * of.p) * u_ + (det_ * of.q) * v_;
-    };
-    const Of one{m.one, m.p, m.q}, p{m.p, m.pp, m.pq}, q{m.q, m.pq, m.qq};
-    give(one, out.area, out.first);
-    if (triangle_) {
-        give(one + (p + q) * -1, out.weight[0], out.moment[0]);
-        give(p, out.weight[1], out.moment[1]);
-        give(q, out.weight[2], out.moment[2]);
-        return out;
-    }
-    const Of product = one * product_[0] + p * product_[1] + q * product_[2] + Of{m.pp, m.ppp, m.ppq} * product_[3] +
-                       Of{m.pq, m.ppq, m.pqq} * product_[4] + Of{m.qq, m.pqq, m.qqq} * product_[5];
-    const Of xi = p + product * -tp_, eta = q + product * -tq_;
-    constexpr std::array<std::array<double, 2>, 4> corner{{{-1, -1}, {1, -1}, {1, 1}, {-1, 1}}};
-    for (size_t k = 0; k < 4; ++k) {
-        const auto [x, y] = corner[k];
-        give((one + xi * x + eta * y + product * (x * y)) * 0.25, out.weight[k], out.moment[k]);
-    }
+    return m;
+}
+
+CellField CellShapes::field(const std::array<double, 4>& f) const {
+    if (triangle_) return {f[0], f[1] - f[0], f[2] - f[0], 0, 0, 0};
+    // by 1, ξ, η and ξη, and then ξ and η by p, q and ξη
+    const double one = (f[0] + f[1] + f[2] + f[3]) / 4, xi = (-f[0] + f[1] + f[2] - f[3]) / 4,
+                 eta = (-f[0] - f[1] + f[2] + f[3]) / 4,
+                 product = (f[0] - f[1] + f[2] - f[3]) / 4 - tp_ * xi - tq_ * eta;
+    CellField out{one, xi, eta, 0, 0, 0};
+    for (size_t k = 0; k < out.size(); ++k) out[k] += product * product_[k];
     return out;
 }
 

@@ -7,12 +7,13 @@
 
 namespace mossbed {
 
-struct PartOfCell {
-    std::array<double, 4> weight{};  // ∫ N_i, m²
-    std::array<Point, 4> moment{};   // ∫ N_i (r − about), m³
-    double area = 0;                 // ∫ 1, m²
-    Point first;                     // ∫ (r − about), m³
+// ∫ p^i q^j over a part of a cell, in the cell's own coordinates, up to the third degree.
+struct CellMoments {
+    double one = 0, p = 0, q = 0, pp = 0, pq = 0, qq = 0, ppp = 0, ppq = 0, pqq = 0, qqq = 0;
 };
+
+// A field over a cell by 1, p, q, p², pq, q².
+using CellField = std::array<double, 6>;
 
 // In the coordinates p, q in which the cell is nearest to the unit square, a bilinear shape function is 1, ξ, η and ξη
 // put together, with ξ = p − t_p ξη and η = q − t_q ξη; ξη is taken as the polynomial of second degree in p and q that
@@ -22,14 +23,25 @@ class CellShapes {
   public:
     CellShapes() = default;
     CellShapes(const Mesh& mesh, int element);
-    // `part` lies in the cell; its orientation gives the sign.
-    PartOfCell over(std::span<const Point> part, Point about) const;
+    CellMoments moments(std::span<const Point> part) const;  // `part` lies in the cell; its orientation gives the sign
+    CellField field(const std::array<double, 4>& at_corners) const;  // Σ N_i f_i; of a triangle the first three
+
+    struct Integral {
+        double whole = 0;  // ∫ f, m² times its unit
+        Point moment;      // ∫ f (r − about), m³ times its unit
+    };
+    Integral integral(const CellField& f, const CellMoments& m, Point about) const {
+        const double one = f[0] * m.one + f[1] * m.p + f[2] * m.q + f[3] * m.pp + f[4] * m.pq + f[5] * m.qq,
+                     p = f[0] * m.p + f[1] * m.pp + f[2] * m.pq + f[3] * m.ppp + f[4] * m.ppq + f[5] * m.pqq,
+                     q = f[0] * m.q + f[1] * m.pq + f[2] * m.qq + f[3] * m.ppq + f[4] * m.pqq + f[5] * m.qqq;
+        return {det_ * one, det_ * (one * (at_ - about) + p * u_ + q * v_)};
+    }
 
   private:
     Point at_, u_, v_;  // r = at + p u + q v
     double det_ = 1, tp_ = 0, tq_ = 0;
     bool triangle_ = false;
-    std::array<double, 6> product_{0, 0, 0, 0, 1, 0};  // ξη by 1, p, q, p², pq, q²
+    CellField product_{0, 0, 0, 0, 1, 0};  // ξη
 };
 
 std::vector<CellShapes> shapes_of_cells(const Mesh& mesh);

@@ -39,9 +39,26 @@ class Cells {
     std::mt19937 random_{17};
 };
 
+struct Sums {
+    std::array<double, 4> weight{};  // ∫ N_i, m²
+    std::array<Point, 4> moment{};   // ∫ N_i (r − about), m³
+};
+Sums by_moments(const Cell& c) {
+    const CellShapes shapes(c.mesh, 0);
+    const CellMoments m = shapes.moments(c.part);
+    Sums out;
+    for (size_t k = 0; k < size_t(corners(c.mesh.elements[0])); ++k) {
+        std::array<double, 4> one{};
+        one[k] = 1;
+        const CellShapes::Integral i = shapes.integral(shapes.field(one), m, c.about);
+        out.weight[k] = i.whole, out.moment[k] = i.moment;
+    }
+    return out;
+}
+
 // By `n` × `n` triangles in each of the fan's, exact to the second degree in each.
-PartOfCell summed(const Cell& c, int n) {
-    PartOfCell out;
+Sums summed(const Cell& c, int n) {
+    Sums out;
     for (size_t i = 1; i + 1 < c.part.size(); ++i) {
         const Point a = c.part[0], u = (1.0 / n) * (c.part[i] - a), v = (1.0 / n) * (c.part[i + 1] - a);
         auto add = [&](Point p, Point q, Point r) {
@@ -74,7 +91,7 @@ TEST(CellShapes, AreExactOnParallelogramsAndTriangles) {
     for (int i = 0; i < 200; ++i) {
         const Cell c = cells.next(0, i % 3 == 0);
         if (c.part.size() < 3) continue;
-        const PartOfCell by = CellShapes(c.mesh, 0).over(c.part, c.about), sum = summed(c, 24);
+        const Sums by = by_moments(c), sum = summed(c, 24);
         const double area = signed_area(c.part);
         for (size_t k = 0; k < 4; ++k) {
             EXPECT_NEAR(by.weight[k], sum.weight[k], 1e-9 * area) << i;
@@ -90,22 +107,21 @@ TEST(CellShapes, GiveFieldsThatAreLinearInThePlanExactlyOnCellsOfAnyShape) {
         const Cell c = cells.next(0.6, i % 5 == 0);
         if (c.part.size() < 3) continue;
         const CellShapes shapes(c.mesh, 0);
-        const PartOfCell of = shapes.over(c.part, c.about);
+        const CellMoments m = shapes.moments(c.part);
         const double area = signed_area(c.part), size = arm(c);
-        EXPECT_NEAR(of.area, area, 1e-10 * size * size) << i;
-        EXPECT_LT(distance(of.first, area * (centroid(c.part) - c.about)), 1e-9 * size * size * size) << i;
-        double one = 0;
-        Point place, first;  // ∫ (r − about) twice: the shape functions put places together
-        for (size_t k = 0; k < 4; ++k) {
-            one += of.weight[k], first = first + of.moment[k];
-            place = place + of.weight[k] * (c.mesh.nodes[k] - c.about);
-        }
-        EXPECT_NEAR(one, area, 1e-10 * size * size) << i;
-        EXPECT_LT(distance(place, of.first), 1e-9 * size * size * size) << i;
-        EXPECT_LT(distance(first, of.first), 1e-9 * size * size * size) << i;
+        const CellShapes::Integral one = shapes.integral(shapes.field({1, 1, 1, 1}), m, c.about);
+        EXPECT_NEAR(one.whole, area, 1e-10 * size * size) << i;
+        EXPECT_LT(distance(one.moment, area * (centroid(c.part) - c.about)), 1e-9 * size * size * size) << i;
+        std::array<double, 4> x{}, y{};  // places, put together by the shape functions
+        for (size_t k = 0; k < 4; ++k) x[k] = c.mesh.nodes[k].x - c.about.x, y[k] = c.mesh.nodes[k].y - c.about.y;
+        const CellField fx = shapes.field(x), fy = shapes.field(y);
+        const CellShapes::Integral ix = shapes.integral(fx, m, c.about), iy = shapes.integral(fy, m, c.about);
+        EXPECT_LT(distance({ix.whole, iy.whole}, one.moment), 1e-9 * size * size * size) << i;
+        EXPECT_NEAR(ix.moment.y, iy.moment.x, 1e-9 * std::pow(size, 4)) << i;  // ∫ x y both ways
         Polygon other = c.part;
         std::reverse(other.begin(), other.end());
-        EXPECT_NEAR(shapes.over(other, c.about).weight[0], -of.weight[0], 1e-10 * size * size) << i;
+        EXPECT_NEAR(shapes.integral(fx, shapes.moments(other), c.about).whole, -ix.whole, 1e-10 * std::pow(size, 3))
+            << i;
     }
 }
 
@@ -118,7 +134,7 @@ TEST(CellShapes, FollowTheBilinearOnesClosely) {
             Cell c = cells.next(skew);
             auto look = [&](double& furthest) {
                 if (c.part.size() < 3 || signed_area(c.part) < 0.02 * c.mesh.area(0)) return;
-                const PartOfCell by = CellShapes(c.mesh, 0).over(c.part, c.about), sum = summed(c, 8);
+                const Sums by = by_moments(c), sum = summed(c, 8);
                 for (size_t k = 0; k < 4; ++k)
                     furthest = std::max(furthest, std::abs(by.weight[k] - sum.weight[k]) / c.mesh.area(0));
             };
