@@ -127,7 +127,7 @@ const Model& demo() {
 // By the library on one thread, the measure of all others; or as answers are made, assembly as well if told so.
 enum class By { library, fronts, assembly_and_fronts };
 void factor_of(benchmark::State& s, const Problem10k& p, By by) {
-    Factor f(p.full);
+    Factor f(p.full, p.mesh.nodes);
     f.factorize(p.full);
     Eigen::MatrixXd b = p.loads(1, false);
     for (auto _ : s) {
@@ -149,7 +149,7 @@ void ribbed_assembly(benchmark::State& s) {
 }
 void analysis(benchmark::State& s) {
     const Problem10k& p = problem(int(s.range(0)));
-    for (auto _ : s) Factor f(p.full);
+    for (auto _ : s) Factor f(p.full, p.mesh.nodes);
 }
 void mesh(benchmark::State& s) {
     const Problem10k& p = problem(int(s.range(0)));
@@ -161,7 +161,7 @@ void assembly(benchmark::State& s) {
 }
 void linear_40(benchmark::State& s) {
     const Problem10k& p = problem(int(s.range(0)));
-    Factor f(p.full);
+    Factor f(p.full, p.mesh.nodes);
     f.factorize(p.full);
     const Eigen::MatrixXd b = p.loads(40, false);
     for (auto _ : s) {
@@ -172,7 +172,7 @@ void linear_40(benchmark::State& s) {
 }
 void contact_40(benchmark::State& s) {
     const Problem10k& p = problem(int(s.range(0)));
-    Factor f(p.full);
+    Factor f(p.full, p.mesh.nodes);
     f.factorize(p.full);
     const Eigen::MatrixXd b = p.loads(40, true);
     double rounds = 0, lifted = 0, share = 0, steps = 0;
@@ -180,7 +180,7 @@ void contact_40(benchmark::State& s) {
         // As solve() does it: where something lifts, a coarse mesh is asked first; its cost is counted.
         const Estimate estimate = [&](const std::vector<int>& lifting) {
             const Problem10k coarse(p.model, size_to_start_from(p.model, p.mesh.size));
-            Factor rough(coarse.full);
+            Factor rough(coarse.full, coarse.mesh.nodes);
             rough.factorize(coarse.full);
             const Eigen::MatrixXd all = coarse.loads(40, true);
             Eigen::MatrixXd some(all.rows(), long(lifting.size()));
@@ -327,7 +327,7 @@ const Model& sixty() {
 }
 void demo_factor(benchmark::State& s) {
     static const Problem10k p(on_springs());
-    Factor f(p.full);
+    Factor f(p.full, p.mesh.nodes);
     Eigen::MatrixXd b = Eigen::MatrixXd::Ones(p.plate.of.count(), 1);
     for (auto _ : s) {
         f.factorize(p.full);
@@ -476,9 +476,10 @@ struct CoupledProblem {
         ground->find_limit(80);
         patches = std::make_shared<const ContactPatches>(make_contact_patches(plate->mesh, plate->shares));
         C = ground->flexibility(patches, 80);
-        bed = bed_of_patches(model, *patches, C, plate->plate.of, 80);
+        bed = bed_of_patches(model, *patches, plate->plate.of);
+        size_springs(bed, *patches, C, 80);
         const SparseLower full = bed.supports.with_springs(plate->K);
-        factor.emplace(full);
+        factor.emplace(full, plate->mesh.nodes);
         factor->factorize(full);
     }
 };
@@ -504,7 +505,7 @@ void form_flexibility(benchmark::State& s) {
 void coupled_plate_factor(benchmark::State& s) {
     const CoupledProblem& p = coupled_problem();
     const SparseLower m = p.bed.supports.with_springs(p.plate->K);
-    Factor f(m);
+    Factor f(m, p.plate->mesh.nodes);
     for (auto _ : s) benchmark::DoNotOptimize(f.factorize_by_library(m));
 }
 // Arguments: combinations, whether one side lifts, how closely (the power of ten of the residual).

@@ -25,9 +25,7 @@ Stages solve_stages(const std::shared_ptr<const Model>& model, const SolveOption
     Stages made;
     progress.report(0, "mesh");
     made.meshed = make_mesh(m, {options.mesh_size, options.checks}, earlier, progress);
-    made.stiffness = make_stiffness(m, made.meshed, earlier, progress);
-    made.loading = make_loading(m, made.meshed, made.stiffness->plate.of, earlier);
-    made.subsoil = look_at_ground(model, made.meshed, *made.loading, earlier);
+    make_plate_and_loads(model, made, earlier, progress);
     solve_contact(model, {options.combinations, !options.checks}, made, earlier, progress);
     return made;
 }

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 
+#include "core/base/both.h"
 #include "core/validate/validate.h"
 
 namespace mossbed {
@@ -93,15 +94,7 @@ std::shared_ptr<const Meshed> make_mesh(const Model& m, const MeshOptions& optio
     return std::make_shared<const Meshed>(options, build_mesh(m, options.size, progress, options.footprints));
 }
 
-std::shared_ptr<const Stiffness> make_stiffness(const Model& m, const std::shared_ptr<const Meshed>& meshed,
-                                                const Earlier& earlier, const Progress& progress) {
-    if (earlier.stages.meshed == meshed && same(read_by_stiffness, earlier, m)) return earlier.stages.stiffness;
-    auto s = std::make_shared<Stiffness>();
-    s->plate = make_plate(m, meshed->mesh);
-    s->slots = make_slots(s->plate, meshed->mesh, progress);
-    s->matrix = assemble(s->plate, meshed->mesh, progress);
-    return s;
-}
+namespace {
 
 std::shared_ptr<const Loading> make_loading(const Model& m, const std::shared_ptr<const Meshed>& meshed,
                                             const Unknowns& of, const Earlier& earlier) {
@@ -119,8 +112,6 @@ std::shared_ptr<const Loading> make_loading(const Model& m, const std::shared_pt
     }
     return l;
 }
-
-namespace {
 
 // The combination whose mean contact pressure sets springs and depth limit: the stated one, else the quasi-permanent,
 // else the service combination, else any, with the largest downward force.
@@ -186,8 +177,6 @@ Problem borings_too_short(const DepthLimit& limit, double pressure, double ratio
             {}};
 }
 
-}  // namespace
-
 std::shared_ptr<const Subsoil> look_at_ground(const std::shared_ptr<const Model>& model,
                                               const std::shared_ptr<const Meshed>& meshed, const Loading& loading,
                                               const Earlier& earlier) {
@@ -224,6 +213,30 @@ std::shared_ptr<const Subsoil> look_at_ground(const std::shared_ptr<const Model>
     return s;
 }
 
+}  // namespace
+
+void make_plate_and_loads(const std::shared_ptr<const Model>& model, Stages& made, const Earlier& earlier,
+                          const Progress& progress) {
+    const Model& m = *model;
+    std::shared_ptr<Stiffness> anew;
+    if (earlier.stages.meshed == made.meshed && same(read_by_stiffness, earlier, m)) {
+        made.stiffness = earlier.stages.stiffness;
+    } else {
+        made.stiffness = anew = std::make_shared<Stiffness>();
+        anew->plate = make_plate(m, made.meshed->mesh);
+    }
+    both(
+        [&] {
+            if (!anew) return;
+            anew->slots = make_slots(anew->plate, made.meshed->mesh, progress);
+            anew->matrix = assemble(anew->plate, made.meshed->mesh, progress);
+        },
+        [&] {
+            made.loading = make_loading(m, made.meshed, made.stiffness->plate.of, earlier);
+            made.subsoil = look_at_ground(model, made.meshed, *made.loading, earlier);
+        });
+}
+
 bool has_same_supports(const Model& m, const Stages& made, const Earlier& earlier) {
     return earlier.stages.stiffness == made.stiffness && (!from_strata(m) || earlier.stages.subsoil == made.subsoil) &&
            same(read_by_ground, earlier, m);
@@ -235,25 +248,33 @@ std::shared_ptr<const Supported> make_supports(const Model& m, const Stages& mad
     auto s = std::make_shared<Supported>();
     const Unknowns& of = made.stiffness->plate.of;
     const auto& g = made.subsoil->ground;
+    const double pressure = made.subsoil->pressure;
+    const Supported* before = earlier.stages.supported.get();
+    auto with_springs = [&] { return s->bed.supports.with_springs(made.stiffness->matrix); };
+    auto analyse = [&](const SparseLower& pattern) {
+        if (before && before->factor && before->factor->has_pattern_of(pattern))
+            s->factor.emplace(before->factor->of_same_pattern());
+        else
+            s->factor.emplace(pattern, made.meshed->mesh.nodes);
+    };
     if (m.ground.model == GroundModel::coupled) {
         progress.report(0.2, "flexibility");
-        const Supported* before = earlier.stages.supported.get();
-        s->flexibility = g->layers->flexibility(g->patches, made.subsoil->pressure, progress,
-                                                before ? &before->flexibility : nullptr);
+        s->bed = bed_of_patches(m, *g->patches, of);
+        both(
+            [&] {
+                s->flexibility =
+                    g->layers->flexibility(g->patches, pressure, progress, before ? &before->flexibility : nullptr);
+            },
+            [&] { analyse(with_springs()); });
         if (g->layers->has_index())
-            s->index.emplace(g->layers, g->patches, made.subsoil->pressure, progress,
+            s->index.emplace(g->layers, g->patches, pressure, progress,
                              before && before->index ? &*before->index : nullptr);
-        s->bed = bed_of_patches(m, *g->patches, s->flexibility, of, made.subsoil->pressure);
+        size_springs(s->bed, *g->patches, s->flexibility, pressure);
     } else {
-        s->bed = bed_of_springs(m, made.meshed->mesh, made.meshed->shares, of, g ? g->layers.get() : nullptr,
-                                made.subsoil->pressure);
+        s->bed = bed_of_springs(m, made.meshed->mesh, made.meshed->shares, of, g ? g->layers.get() : nullptr, pressure);
     }
-    const SparseLower matrix = s->bed.supports.with_springs(made.stiffness->matrix);
-    const Supported* before = earlier.stages.supported.get();
-    if (before && before->factor && before->factor->has_pattern_of(matrix))
-        s->factor.emplace(before->factor->of_same_pattern());
-    else
-        s->factor.emplace(matrix);
+    const SparseLower matrix = with_springs();
+    if (!s->factor) analyse(matrix);
     progress.end_if_stopped();
     if (!s->factor->factorize(matrix, progress))
         throw Trouble({"the equations cannot be solved: slab and ground differ too much in stiffness",

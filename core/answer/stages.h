@@ -25,13 +25,9 @@ struct Earlier {
 
 std::shared_ptr<const Meshed> make_mesh(const Model& m, const MeshOptions& options, const Earlier& earlier,
                                         const Progress& progress);
-std::shared_ptr<const Stiffness> make_stiffness(const Model& m, const std::shared_ptr<const Meshed>& meshed,
-                                                const Earlier& earlier, const Progress& progress);
-std::shared_ptr<const Loading> make_loading(const Model& m, const std::shared_ptr<const Meshed>& meshed,
-                                            const Unknowns& of, const Earlier& earlier);
-std::shared_ptr<const Subsoil> look_at_ground(const std::shared_ptr<const Model>& m,
-                                              const std::shared_ptr<const Meshed>& meshed, const Loading& loading,
-                                              const Earlier& earlier);
+// Stiffness beside loading and subsoil. Throws Stopped.
+void make_plate_and_loads(const std::shared_ptr<const Model>& m, Stages& made, const Earlier& earlier,
+                          const Progress& progress);
 // Whether the earlier supports (or that there were none) are those of `made` too.
 bool has_same_supports(const Model& m, const Stages& made, const Earlier& earlier);
 // Throws Trouble where supports do not follow from the ground or do not hold the slab.

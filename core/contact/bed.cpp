@@ -81,27 +81,30 @@ Bed bed_of_springs(const Model& model, const Mesh& mesh, const NodeShares& share
     return bed;
 }
 
-Bed bed_of_patches(const Model& model, const ContactPatches& patches, const Flexibility& flexibility,
-                   const Unknowns& of, double pressure) {
-    const int n = patches.count();
-    Eigen::MatrixXd even(n, 1);
-    for (int j = 0; j < n; ++j) even(j, 0) = pressure * patches.area[size_t(j)];
-    const Eigen::MatrixXd s = flexibility.settlements(even);
-    const double mean = s.col(0).mean();
+Bed bed_of_patches(const Model& model, const ContactPatches& patches, const Unknowns& of) {
     Bed bed;
     bed.of_node = patches.of_node;
     bed.offset = patches.node_offset;
     bed.supports = Supports(of);
-    for (int j = 0; j < n; ++j) {
+    for (int j = 0; j < patches.count(); ++j) {
         Support p;
         for (auto [node, w] : patches.nodes[size_t(j)]) p.sees.push_back({node, w, patches.node_offset[size_t(node)]});
         for (auto [node, w] : patches.spread_to[size_t(j)]) p.presses.push_back({node, w, {}});
         p.area = patches.area[size_t(j)];
-        p.stiffness = even(j, 0) / std::max(s(j, 0), 1e-3 * std::max(mean, 1e-12));
+        p.stiffness = 1;
         bound(p, model.ground);
         bed.supports.add(p);
     }
     return bed;
+}
+
+void size_springs(Bed& bed, const ContactPatches& patches, const Flexibility& flexibility, double pressure) {
+    const long n = patches.count();
+    const Eigen::MatrixXd even = pressure * Eigen::Map<const Eigen::VectorXd>(patches.area.data(), n),
+                          s = flexibility.settlements(even);
+    const double mean = s.col(0).mean();
+    for (long j = 0; j < n; ++j)
+        bed.supports.stiffness[size_t(j)] = even(j, 0) / std::max(s(j, 0), 1e-3 * std::max(mean, 1e-12));
 }
 
 }  // namespace mossbed

@@ -23,9 +23,10 @@ struct Bed {
 Bed bed_of_springs(const Model& model, const Mesh& mesh, const NodeShares& shares, const Unknowns& of,
                    const LayeredGround* ground = nullptr, double pressure = 0);
 
-// Contact patches that a flexibility joins. Their springs are of the right size only: the settlement of each patch
-// under the even pressure p (kPa).
-Bed bed_of_patches(const Model& model, const ContactPatches& patches, const Flexibility& flexibility,
-                   const Unknowns& of, double pressure);
+// Contact patches that a flexibility joins, with springs that have no size yet (1 kN/m): which unknowns they couple is
+// known before the flexibility is.
+Bed bed_of_patches(const Model& model, const ContactPatches& patches, const Unknowns& of);
+// Gives its springs the right size: force over settlement of each patch under the even pressure p (kPa).
+void size_springs(Bed& bed, const ContactPatches& patches, const Flexibility& flexibility, double pressure);
 
 }  // namespace mossbed

@@ -299,7 +299,7 @@ void settle_directly(const ContactSystem& system, const RigidMotions& motions, c
                      const Progress& progress) {
     const SparseLower& plate = system.plate;
     const Supports& supports = system.supports;
-    Factor factor(supports.with_springs(plate));
+    Factor factor(supports.with_springs(plate), system.nodes);
     Vector& x = state.x;
     auto out_of_balance_at = [&](const Vector& at, const Vector& Kat) -> Vector {
         Vector r = f - Kat;

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "core/base/both.h"
 #include "core/judge/checks.h"
 #include "core/judge/design.h"
 
@@ -29,11 +30,18 @@ std::shared_ptr<const RowsWithoutSteel> judge_without_steel(const Fields& f, con
 
 Judgement judge(const Fields& f, const Judgement* before, const Progress& progress) {
     Judgement out;
-    out.without_steel = judge_without_steel(f, before, progress);
-    for (const std::vector<Row>& rows : out.without_steel->by_judge)
-        out.checks.insert(out.checks.end(), rows.begin(), rows.end());
-    for (Row& r : look_at_model(f)) out.checks.push_back(std::move(r));
-    if (!f.coarse) judge_design(f, before, out, progress);
+    std::vector<Row> first;
+    both(
+        [&] {
+            out.without_steel = judge_without_steel(f, before, progress);
+            for (const std::vector<Row>& rows : out.without_steel->by_judge)
+                first.insert(first.end(), rows.begin(), rows.end());
+            for (Row& r : look_at_model(f)) first.push_back(std::move(r));
+        },
+        [&] {
+            if (!f.coarse) judge_design(f, before, out, progress);
+        });
+    out.checks.insert(out.checks.begin(), std::make_move_iterator(first.begin()), std::make_move_iterator(first.end()));
     rank_rows(out.checks);
     return out;
 }

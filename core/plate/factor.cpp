@@ -11,14 +11,14 @@
 #include "core/base/one_thread.h"
 #include "core/base/whole_loop.h"
 #include "core/mesh/unknowns.h"
+#include "core/plate/dissection.h"
 #include "core/plate/fronts.h"
 
 namespace mossbed {
 
 namespace {
 
-constexpr long block_width = 8;     // right-hand sides solved together by the library
-constexpr int metis_above = 15000;  // nodes
+constexpr long block_width = 8;  // right-hand sides solved together by the library
 constexpr const char* too_many = "the equations are too many for the memory";
 
 struct Workspace {
@@ -81,7 +81,6 @@ Groups graph_of_groups(const SparseLower& m) {
         std::sort(g.graph.row.begin() + long(from), g.graph.row.end());
         g.graph.start.push_back(int(g.graph.row.size()));
     }
-    g.graph.value.assign(g.graph.row.size(), 1.0);
     return g;
 }
 
@@ -94,18 +93,14 @@ struct Factor::Analysis {
     Branches branches;
     std::optional<Fronts> fronts;
 
-    explicit Analysis(const SparseLower& m) : start(m.start), row(m.row) {
+    Analysis(const SparseLower& m, const std::vector<Point>& nodes) : start(m.start), row(m.row) {
         cholmod_common& c = own.common;
         const auto [graph, first] = graph_of_groups(m);
-        const int n = graph.size();
-        cholmod_sparse g = view(graph);
-        g.xtype = CHOLMOD_PATTERN;
-        std::vector<int> of_groups(size_t(n), 0), of_unknowns;
-        const int done = n > metis_above ? cholmod_metis(&g, nullptr, 0, 1, of_groups.data(), &c)
-                                         : cholmod_amd(&g, nullptr, 0, of_groups.data(), &c);
-        if (!done) throw std::runtime_error("the ordering of the equations failed");
+        std::vector<Point> at;
+        for (int i = 0; i < graph.size(); ++i) at.push_back(nodes[size_t(first[size_t(i)] / m.block)]);
+        std::vector<int> of_unknowns;
         of_unknowns.reserve(size_t(m.size()));
-        for (int group : of_groups)
+        for (int group : dissected_order(graph, at))
             for (int i = first[size_t(group)]; i < first[size_t(group) + 1]; ++i) of_unknowns.push_back(i);
         c.nmethods = 1;
         c.method[0].ordering = CHOLMOD_GIVEN;
@@ -183,9 +178,9 @@ struct Factor::Parts {
     }
 };
 
-Factor::Factor(const SparseLower& m) : parts_(std::make_unique<Parts>()) {
+Factor::Factor(const SparseLower& m, const std::vector<Point>& nodes) : parts_(std::make_unique<Parts>()) {
     hold_algebra_to_one_thread();
-    parts_->analysis = std::make_shared<Analysis>(m);
+    parts_->analysis = std::make_shared<Analysis>(m, nodes);
 }
 Factor::~Factor() = default;
 Factor::Factor(Factor&&) noexcept = default;

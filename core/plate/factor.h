@@ -5,14 +5,14 @@
 //   are spent on fronts, right-hand sides and combinations;
 // * right-hand sides go in blocks of a width that no machine changes, so that one core and many give the same bits;
 //   where registers are wide through loops of our own (supernodes.h);
-// * ordering is made on the graph of groups of unknowns (the bending of a node; its plane) and expanded to the unknowns
-//   (same fill, a third of the work);
-//   approximate minimum degree up to some ten thousand nodes, METIS above;
+// * ordering is our own (dissection.h), made on the graph of groups of unknowns (the bending of a node; its plane) and
+//   expanded to the unknowns;
 // * one workspace a thread on a shared factor.
 #pragma once
 #include <Eigen/Dense>
 #include <memory>
 
+#include "core/base/geometry.h"
 #include "core/base/progress.h"
 #include "core/plate/sparse_lower.h"
 
@@ -20,7 +20,8 @@ namespace mossbed {
 
 class Factor {
   public:
-    explicit Factor(const SparseLower& pattern);  // symbolic analysis, by blocks of a node
+    // Symbolic analysis, by blocks of a node; `nodes` says where they lie.
+    Factor(const SparseLower& pattern, const std::vector<Point>& nodes);
     ~Factor();
     Factor(Factor&&) noexcept;
     Factor& operator=(Factor&&) noexcept;

@@ -80,7 +80,7 @@ struct System {
           K(assemble(plate, mesh)),
           bed(bed_of_springs(m, mesh, shares, plate.of)),
           full(bed.supports.with_springs(K)),
-          factor(full) {
+          factor(full, mesh.nodes) {
         if (!factor.factorize(full)) throw std::runtime_error("the slab is not held");
     }
     Model m;

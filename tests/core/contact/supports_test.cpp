@@ -40,7 +40,7 @@ TEST(Unknowns, ASlabWithFiveANodeSettlesAsWithThree) {
         for (Unknown u : {Unknown::u, Unknown::v}) *K.find(int(wide.of.row(i, u)), int(wide.of.row(i, u))) += 1e3;
     const Bed bed = bed_of_springs(m, three.mesh, three.shares, wide.of);
     const SparseLower full = bed.supports.with_springs(K);
-    Factor factor(full);
+    Factor factor(full, three.mesh.nodes);
     ASSERT_TRUE(factor.factorize(full));
     std::vector<Problem> lost;
     const Eigen::MatrixXd f =

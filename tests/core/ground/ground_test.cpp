@@ -459,9 +459,10 @@ TEST(Coupled, SharesCoarserPatchesOnLargeMeshesToTheSameAnswer) {
         EXPECT_NEAR(std::accumulate(p.area.begin(), p.area.end(), 0.0), 100, 1e-9);
         EXPECT_NEAR(std::accumulate(p.polygon_area.begin(), p.polygon_area.end(), 0.0), 100, 1e-9);
         const Flexibility C = ground.flexibility(patches, 50);
-        const Bed bed = bed_of_patches(m, p, C, slab.plate.of, 50);
+        Bed bed = bed_of_patches(m, p, slab.plate.of);
+        size_springs(bed, p, C, 50);
         const SparseLower with_springs = bed.supports.with_springs(slab.K);
-        Factor factor(with_springs);
+        Factor factor(with_springs, slab.mesh.nodes);
         ASSERT_TRUE(factor.factorize(with_springs));
         const GroundCoupling joined{p, C};
         ContactOptions o;

@@ -70,7 +70,7 @@ INSTANTIATE_TEST_SUITE_P(Shapes, ElementTest,
 
 TEST(Factor, SolvesWhatEigenSolves) {
     const testing::System s(raft({{0, 0}, {7, 1}, {6, 6}, {1, 5}}, 0.4, 2e4));
-    Factor f(s.full);
+    Factor f(s.full, s.mesh.nodes);
     ASSERT_TRUE(f.factorize(s.full));
     std::mt19937 random(1);
     std::normal_distribution<double> g;
@@ -131,7 +131,7 @@ TEST(Factor, IsWholeInWorkThatIsBeingStopped) {
             group.cancel_group_execution();
             s.factor.solve_in_place(stopped);
             s.factor.solve_in_single(single);
-            Factor f(s.full);
+            Factor f(s.full, s.mesh.nodes);
             EXPECT_TRUE(f.factorize(s.full));
             f.solve_in_place(anew);
         },
@@ -246,7 +246,9 @@ TEST(Factor, OfAnyPatternSolvesItsEquationsAndSeesWhereItIsNotPositive) {
     };
     for (const Case& c : cases) {
         SparseLower m = made_up(c.n, c.couples);
-        Factor f(m);
+        std::vector<Point> places;  // anywhere: they make an order good or bad, not right or wrong
+        for (int i = 0; i < c.n; ++i) places.push_back({double(i * 7 % 13), double(i / 5)});
+        Factor f(m, places);
         ASSERT_TRUE(f.factorize(m)) << c.what;
         const Eigen::MatrixXd b = Eigen::MatrixXd::Random(c.n, 3);
         Eigen::MatrixXd x = b;
@@ -283,7 +285,7 @@ TEST(Factor, APlateWithoutGroundIsNotPositiveDefinite) {
     const testing::System s(raft(box(0, 0, 4, 3), 0.4, 2e4));
     SparseLower loose = s.K;
     for (size_t i = 0; i < s.mesh.nodes.size(); ++i) loose.value[size_t(loose.start[size_t(s.row(long(i)))])] -= 1e3;
-    Factor f(loose);
+    Factor f(loose, s.mesh.nodes);
     EXPECT_FALSE(f.factorize(loose));
 }
 

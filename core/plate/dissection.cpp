@@ -1,0 +1,129 @@
+#include "core/plate/dissection.h"
+
+#include <tbb/parallel_invoke.h>
+
+#include <algorithm>
+#include <atomic>
+#include <cstdint>
+
+namespace mossbed {
+namespace {
+
+class Dissection {
+  public:
+    Dissection(const SparseLower& graph, const std::vector<Point>& at)
+        : part_(size_t(graph.size()), 0), position_(part_.size()), order_(part_.size()) {
+        std::vector<int> count(part_.size() + 1, 0);
+        auto each_pair = [&](auto of) {
+            for (int j = 0; j < graph.size(); ++j)
+                for (int k = graph.start[size_t(j)]; k < graph.start[size_t(j) + 1]; ++k)
+                    if (const int i = graph.row[size_t(k)]; i != j) of(i, j), of(j, i);
+        };
+        each_pair([&](int i, int) { ++count[size_t(i) + 1]; });
+        for (size_t i = 1; i < count.size(); ++i) count[i] += count[i - 1];
+        start_ = count;
+        neighbour_.resize(size_t(start_.back()));
+        each_pair([&](int i, int j) { neighbour_[size_t(count[size_t(i)]++)] = j; });
+        Sorted all;
+        for (int d : {0, 1}) {
+            all[size_t(d)].resize(part_.size());
+            for (size_t i = 0; i < part_.size(); ++i) all[size_t(d)][i] = int(i);
+            std::sort(all[size_t(d)].begin(), all[size_t(d)].end(), [&](int i, int j) {
+                const Point p = at[size_t(i)], q = at[size_t(j)];
+                const double a = d == 0 ? p.x : p.y, b = d == 0 ? q.x : q.y, c = d == 0 ? p.y : p.x,
+                             e = d == 0 ? q.y : q.x;
+                return a != b ? a < b : c != e ? c < e : i < j;
+            });
+        }
+        dissect(std::move(all), 0, order_.data());
+    }
+    std::vector<int> order() && { return std::move(order_); }
+
+  private:
+    using Sorted = std::array<std::vector<int>, 2>;  // the groups of a part by x, and by y
+    static constexpr size_t few = 8;                 // any order will do
+    static constexpr size_t many = 3000;             // worth another core
+
+    // Where the last neighbour of its part lies that comes after it, else itself.
+    int last_neighbour(int group, int at, int part) const {
+        int last = at;
+        for (int k = start_[size_t(group)]; k < start_[size_t(group) + 1]; ++k)
+            if (const int other = neighbour_[size_t(k)]; part_[size_t(other)] == part)
+                last = std::max(last, position_[size_t(other)]);
+        return last;
+    }
+    void take_positions(const std::vector<int>& groups) {
+        for (size_t i = 0; i < groups.size(); ++i) position_[size_t(groups[i])] = int(i);
+    }
+    struct Cut {
+        int after = 0;  // the first half ends with this one
+        double cost = 1e300;
+    };
+    Cut best_cut(const std::vector<int>& groups, int part) {
+        take_positions(groups);
+        const int n = int(groups.size());
+        std::vector<int> change(size_t(n) + 1, 0);  // of how many before a cut have neighbours beyond it
+        for (int i = 0; i < n; ++i) ++change[size_t(i)], --change[size_t(last_neighbour(groups[size_t(i)], i, part))];
+        Cut best;
+        int beside = 0;
+        for (int i = 0; i + 1 < n; ++i) {
+            beside += change[size_t(i)];
+            const double share = (i + 1.0) / n;
+            if (share < 0.2 || share > 0.8) continue;
+            if (const double cost = beside / (share * (1 - share)); cost < best.cost) best = {i, cost};
+        }
+        return best;
+    }
+
+    void dissect(Sorted groups, int part, int* to) {
+        if (groups[0].size() <= few) {
+            std::copy(groups[0].begin(), groups[0].end(), to);
+            return;
+        }
+        const Cut by_x = best_cut(groups[0], part), by_y = best_cut(groups[1], part);
+        const bool along_x = by_x.cost <= by_y.cost;
+        const std::vector<int>& cut = groups[along_x ? 0 : 1];
+        if (along_x) take_positions(cut);
+        const int after = along_x ? by_x.after : by_y.after, first = next_.fetch_add(2), second = first + 1;
+        std::vector<int> becomes(cut.size());
+        for (int i = 0; i < int(cut.size()); ++i)
+            becomes[size_t(i)] = i > after ? second : last_neighbour(cut[size_t(i)], i, part) > after ? between : first;
+        for (size_t i = 0; i < cut.size(); ++i) part_[size_t(cut[i])] = becomes[i];
+        Sorted one, other;
+        std::vector<int> last;
+        for (size_t d : {0u, 1u})
+            for (int group : groups[d]) {
+                const int now = part_[size_t(group)];
+                if (now != between)
+                    (now == first ? one : other)[d].push_back(group);
+                else if (d == 0)
+                    last.push_back(group);
+            }
+        groups = {};
+        int *const to_other = to + one[0].size(), *const to_last = to_other + other[0].size();
+        std::copy(last.begin(), last.end(), to_last);
+        const bool shared = size_t(to_last - to) > many;
+        auto go_on = [&] { dissect(std::move(one), first, to); };
+        auto go_on_beyond = [&] { dissect(std::move(other), second, to_other); };
+        if (shared)
+            tbb::parallel_invoke(go_on, go_on_beyond, alone_);
+        else
+            go_on(), go_on_beyond();
+    }
+
+    static constexpr int between = -1;
+    std::vector<int> start_, neighbour_;  // which meet, both ways
+    std::vector<int> part_;               // which part each is in; between: it has its place in the order
+    std::vector<int> position_;           // in its part, along the cut looked at
+    std::vector<int> order_;
+    std::atomic<int> next_{1};
+    tbb::task_group_context alone_{tbb::task_group_context::isolated};  // to the end, though others are being stopped
+};
+
+}  // namespace
+
+std::vector<int> dissected_order(const SparseLower& graph, const std::vector<Point>& at) {
+    return Dissection(graph, at).order();
+}
+
+}  // namespace mossbed
