@@ -4,6 +4,7 @@
 
 #include <algorithm>
 
+#include "core/base/clip.h"
 #include "core/mesh/node_shares.h"
 
 namespace mossbed {
@@ -107,27 +108,47 @@ void CutForces::sum_up(Sums& to, const Progress& progress) const {
     to.left_over = Eigen::VectorXd::Zero(n_c_);
 }
 
+// Area, and its first moment about t = 0, of what of a quadrilateral lies before t, or of all of it.
+std::pair<double, double> CutForces::before(const std::array<Point, 4>& q, std::optional<double> t) const {
+    std::array<Point, 8> part;
+    size_t n = q.size();
+    if (t)
+        n = cut_into(
+            q.data(), n, [&](Point p) { return *t - dot(p, u_); }, part.data());
+    else
+        std::copy(q.begin(), q.end(), part.begin());
+    double area = 0, first = 0;
+    for (size_t i = 1; i + 1 < n; ++i) {
+        const double third = cross(part[i] - part[0], part[i + 1] - part[0]) / 6;
+        area += 3 * third, first += third * dot(part[0] + part[i] + part[i + 1], u_);
+    }
+    return {area, first};
+}
+
 // Adds force (up) and first moment about t = 0 of pressure less slab load on an element, or on what of it lies before
 // t. As the slab gets it: springs' pressure varies linearly over the element, that of a contact patch is even, on the
 // part of the element that is nearest to each of its nodes.
 void CutForces::pressed(int element, std::optional<double> t, Eigen::VectorXd& F, Eigen::VectorXd& S) const {
     const Element& nodes = a_.mesh.elements[element];
     const int n = corners(nodes);
-    auto before = [&](const Polygon& p) { return t ? clip_to_half_plane(p, *t * u_, -1.0 * u_) : p; };
     std::array<double, 4> w{}, wt{};
     double area = 0, area_t = 0;
-    if (const Polygon part = before(a_.mesh.polygon(element)); part.size() >= 3)
-        integrate(part, [&](Point q, double weight) {
-            const double at = dot(q, u_);
-            area += weight, area_t += weight * at;
-            if (coupled_) return;
-            const auto N = weights_at(a_.mesh, element, q);
-            for (int k = 0; k < n; ++k) w[k] += weight * N[k], wt[k] += weight * N[k] * at;
-        });
-    for (int k = 0; k < (coupled_ ? n : 0); ++k) {
-        const auto nearest = nearest_to_corner(a_.mesh, element, k);
-        if (const Polygon part = before({nearest.begin(), nearest.end()}); part.size() >= 3)
-            integrate(part, [&](Point q, double weight) { w[k] += weight, wt[k] += weight * dot(q, u_); });
+    if (coupled_) {
+        for (int k = 0; k < n; ++k) {
+            const auto [own, first] = before(nearest_to_corner(a_.mesh, element, k), t);
+            w[k] = own, wt[k] = first;
+            area += own, area_t += first;
+        }
+    } else {
+        Polygon part = a_.mesh.polygon(element);
+        if (t) part = clip_to_half_plane(part, *t * u_, -1.0 * u_);
+        if (part.size() >= 3)
+            integrate(part, [&](Point q, double weight) {
+                const double at = dot(q, u_);
+                area += weight, area_t += weight * at;
+                const auto N = weights_at(a_.mesh, element, q);
+                for (int k = 0; k < n; ++k) w[k] += weight * N[k], wt[k] += weight * N[k] * at;
+            });
     }
     for (long c = 0; c < n_c_; ++c) {
         const CombinationAnswer& of = a_.combinations[size_t(combinations_[size_t(c)])];
@@ -220,7 +241,10 @@ bool CutForces::add_end(Piece& piece, int e, double t, int side, int end) const 
     const double tp = dot(from, u_) - t, tq = dot(to, u_) - t;
     if ((tp < 0) == (tq < 0)) return false;
     const double f = tp / (tp - tq);
-    Eigen::VectorXd m(n_c_), v(n_c_), twist(n_c_), plane(has_plane_ ? n_c_ : 0);
+    (end == 0 ? piece.n0 : piece.n1) = dot(from + f * (to - from), n_);
+    Eigen::VectorXd &m = end == 0 ? piece.m0 : piece.m1, &v = end == 0 ? piece.v0 : piece.v1,
+                    &twist = end == 0 ? piece.t0 : piece.t1, &plane = end == 0 ? piece.p0 : piece.p1;
+    m.resize(n_c_), v.resize(n_c_), twist.resize(n_c_), plane.resize(has_plane_ ? n_c_ : 0);
     for (long c = 0; c < n_c_; ++c) {
         const PlateForceField& forces = a_.combinations[combinations_[c]].forces;
         const PlateForces p = forces[a_.slots.of_corner[e][side]], q = forces[a_.slots.of_corner[e][next]];
@@ -228,11 +252,6 @@ bool CutForces::add_end(Piece& piece, int e, double t, int side, int end) const 
         m[c] = here.mx, v[c] = here.vx, twist[c] = here.mxy;
         if (has_plane_) plane[c] = here.nx;
     }
-    const double n = dot(from + f * (to - from), n_);
-    if (end == 0)
-        piece.n0 = n, piece.m0 = m, piece.v0 = v, piece.t0 = twist, piece.p0 = plane;
-    else
-        piece.n1 = n, piece.m1 = m, piece.v1 = v, piece.t1 = twist, piece.p1 = plane;
     return true;
 }
 

@@ -113,6 +113,7 @@ class CutForces {
     bool lies_on_free_rim(const Piece& piece, double t) const;
     bool add_end(Piece& piece, int element, double t, int side, int end) const;
     void totals(double t, Eigen::VectorXd& V, Eigen::VectorXd& M) const;
+    std::pair<double, double> before(const std::array<Point, 4>& quadrilateral, std::optional<double> t) const;
     void pressed(int element, std::optional<double> t, Eigen::VectorXd& F, Eigen::VectorXd& S) const;
 };
 
