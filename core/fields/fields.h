@@ -10,6 +10,7 @@
 #include <string>
 #include <vector>
 
+#include "core/base/both.h"
 #include "core/contact/bed.h"
 #include "core/contact/equilibrium.h"
 #include "core/ground/index_strain.h"
@@ -31,8 +32,9 @@ struct MeshOptions {
     bool operator==(const MeshOptions&) const = default;
 };
 struct Meshed {
-    Meshed(const MeshOptions& how, Mesh m)
-        : options(how), mesh(std::move(m)), quality(quality_of(mesh)), shares(node_shares(mesh)), finder(mesh) {}
+    Meshed(const MeshOptions& how, Mesh m) : options(how), mesh(std::move(m)), finder(mesh) {
+        both([&] { quality = quality_of(mesh); }, [&] { shares = node_shares(mesh); });
+    }
     Meshed(const Meshed&) = delete;
     MeshOptions options;
     Mesh mesh;

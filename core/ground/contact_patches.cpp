@@ -27,41 +27,51 @@ struct Moments {
 
 using Piece = std::array<Point, 4>;
 
-// The parts of elements that make up the share of each node, and how a pressure on a share goes to nodes: ∫ N over it.
-struct Shares {
-    std::vector<std::vector<Piece>> pieces;
-    std::vector<std::vector<std::pair<int, double>>> spread;
-};
-Shares shares_of_nodes(const Mesh& mesh) {
-    struct Corner {
+// The parts of elements that make up the share of each node, and how a pressure on a part goes to the element's nodes:
+// ∫ N over it.
+class Shares {
+  public:
+    struct Part {
         Piece piece;
         std::array<double, 4> to{};
     };
-    std::vector<std::array<Corner, 4>> of(mesh.elements.size());
-    tbb::parallel_for(0, int(mesh.elements.size()), [&](int number) {
-        const Element& e = mesh.elements[size_t(number)];
-        const int c = corners(e);
-        for (int k = 0; k < c; ++k) {
-            Corner& corner = of[size_t(number)][size_t(k)];
-            corner.piece = nearest_to_corner(mesh, number, k);
-            integrate(corner.piece, [&](Point q, double w) {
-                const auto N = weights_at(mesh, number, q);
-                for (int m = 0; m < c; ++m) corner.to[size_t(m)] += w * N[size_t(m)];
-            });
-        }
-    });
-    Shares out{std::vector<std::vector<Piece>>(mesh.nodes.size()),
-               std::vector<std::vector<std::pair<int, double>>>(mesh.nodes.size())};
-    for (size_t number = 0; number < of.size(); ++number) {
-        const Element& e = mesh.elements[number];
-        for (int k = 0; k < corners(e); ++k) {
-            const Corner& corner = of[number][size_t(k)];
-            out.pieces[size_t(e[k])].push_back(corner.piece);
-            for (int m = 0; m < corners(e); ++m) out.spread[size_t(e[k])].push_back({e[m], corner.to[size_t(m)]});
+    explicit Shares(const Mesh& mesh) : mesh_(mesh), of_(mesh.elements.size()), start_(mesh.nodes.size() + 1, 0) {
+        tbb::parallel_for(0, int(mesh.elements.size()), [&](int number) {
+            const int c = corners(mesh.elements[size_t(number)]);
+            for (int k = 0; k < c; ++k) {
+                Part& part = of_[size_t(number)][size_t(k)];
+                part.piece = nearest_to_corner(mesh, number, k);
+                integrate(part.piece, [&](Point q, double w) {
+                    const auto N = weights_at(mesh, number, q);
+                    for (int m = 0; m < c; ++m) part.to[size_t(m)] += w * N[size_t(m)];
+                });
+            }
+        });
+        auto each_corner = [&](auto of) {
+            for (int number = 0; number < int(mesh.elements.size()); ++number)
+                for (int k = 0; k < corners(mesh.elements[size_t(number)]); ++k)
+                    of(size_t(mesh.elements[size_t(number)][size_t(k)]), std::pair(number, k));
+        };
+        each_corner([&](size_t node, auto) { ++start_[node + 1]; });
+        for (size_t i = 1; i < start_.size(); ++i) start_[i] += start_[i - 1];
+        corner_.resize(start_.back());
+        std::vector<size_t> next(start_.begin(), start_.end() - 1);
+        each_corner([&](size_t node, auto corner) { corner_[next[node]++] = corner; });
+    }
+    template <class F>
+    void each(int node, F of) const {  // part, element
+        for (size_t k = start_[size_t(node)]; k < start_[size_t(node) + 1]; ++k) {
+            const auto [number, corner] = corner_[k];
+            of(of_[size_t(number)][size_t(corner)], mesh_.elements[size_t(number)]);
         }
     }
-    return out;
-}
+
+  private:
+    const Mesh& mesh_;
+    std::vector<std::array<Part, 4>> of_;      // per element, by its corners
+    std::vector<size_t> start_;                // per node, of
+    std::vector<std::pair<int, int>> corner_;  // elements, and which of their corners the node is
+};
 
 // Whether a node lies within `reach` of a rim, an opening or a column.
 std::vector<char> near_features(const Mesh& mesh, double reach) {
@@ -114,42 +124,54 @@ int gather_in_cells(const Mesh& mesh, const NodeShares& shares, const PatchSizes
     }
 }
 
-// The rim of pieces that lie side by side: edges that two of them share run both ways and cancel.
-std::vector<std::pair<Point, Point>> rim_of(const std::vector<Piece>& pieces) {
-    auto less = [](Point a, Point b) { return a.x != b.x ? a.x < b.x : a.y < b.y; };
-    auto order = [&](const std::pair<Point, Point>& s, const std::pair<Point, Point>& t) {
-        return s.first == t.first ? less(s.second, t.second) : less(s.first, t.first);
+using Edge = std::pair<Point, Point>;
+
+bool is_before(Point a, Point b) { return a.x != b.x ? a.x < b.x : a.y < b.y; }
+bool begins_before(const Edge& s, const Edge& t) {
+    return s.first == t.first ? is_before(s.second, t.second) : is_before(s.first, t.first);
+}
+
+// The rim of pieces that lie side by side: edges that two of them share run both ways and cancel. In order.
+std::vector<Edge> rim_of(const std::vector<Piece>& pieces) {
+    struct Run {
+        Edge edge;  // from the lower end
+        int times;  // of it, less those of its reverse
     };
-    std::map<std::pair<Point, Point>, int, decltype(order)> left(order);
+    std::vector<Run> runs;
     for (const Piece& q : pieces)
-        for (int k = 0; k < 4; ++k) {
-            const Point a = q[size_t(k)], b = q[size_t(k + 1) % 4];
-            const auto back = left.find({b, a});
-            if (back == left.end())
-                ++left[{a, b}];
-            else if (--back->second == 0)
-                left.erase(back);
+        for (size_t k = 0; k < 4; ++k) {
+            const Point a = q[k], b = q[(k + 1) % 4];
+            runs.push_back(is_before(a, b) ? Run{{a, b}, 1} : Run{{b, a}, -1});
         }
-    std::vector<std::pair<Point, Point>> out;
-    for (const auto& [edge, times] : left)
-        for (int k = 0; k < times; ++k) out.push_back(edge);
+    std::sort(runs.begin(), runs.end(), [](const Run& s, const Run& t) { return begins_before(s.edge, t.edge); });
+    std::vector<Edge> out;
+    for (size_t i = 0; i < runs.size();) {
+        const Edge edge = runs[i].edge;
+        int times = 0;
+        for (; i < runs.size() && runs[i].edge == edge; ++i) times += runs[i].times;
+        out.insert(out.end(), size_t(std::abs(times)), times > 0 ? edge : Edge{edge.second, edge.first});
+    }
+    std::sort(out.begin(), out.end(), begins_before);
     return out;
 }
 
-// Rings of edges that follow each other, without the corners that take next to nothing from the area: on a lattice the
-// middles of sides, which are straight.
-std::vector<std::pair<Point, Point>> thinned(const std::vector<std::pair<Point, Point>>& edges, double area) {
-    auto less = [](Point a, Point b) { return a.x != b.x ? a.x < b.x : a.y < b.y; };
-    std::multimap<Point, Point, decltype(less)> next(less);
-    for (const auto& [a, b] : edges) next.insert({a, b});
-    std::vector<std::pair<Point, Point>> out;
-    while (!next.empty()) {
+// Rings of edges (in order) that follow each other, without the corners that take next to nothing from the area: on a
+// lattice the middles of sides, which are straight.
+std::vector<Edge> thinned(const std::vector<Edge>& edges, double area) {
+    std::vector<char> used(edges.size(), 0);
+    auto next_from = [&](Point p) {
+        auto it = std::lower_bound(edges.begin(), edges.end(), p,
+                                   [](const Edge& e, Point q) { return is_before(e.first, q); });
+        while (it != edges.end() && it->first == p && used[size_t(it - edges.begin())]) ++it;
+        return it != edges.end() && it->first == p ? it : edges.end();
+    };
+    std::vector<Edge> out;
+    for (size_t i = 0; i < edges.size(); ++i) {
+        if (used[i]) continue;
         Polygon ring;
-        Point end;
-        for (auto it = next.begin(); it != next.end(); it = next.find(end)) {
+        for (auto it = edges.begin() + long(i); it != edges.end(); it = next_from(it->second)) {
             ring.push_back(it->first);
-            end = it->second;
-            next.erase(it);
+            used[size_t(it - edges.begin())] = 1;
         }
         while (ring.size() > 3) {
             auto taken = [&](size_t k) {
@@ -187,42 +209,49 @@ std::vector<std::vector<int>> patches_beside(const Mesh& mesh, const ContactPatc
 }  // namespace
 
 ContactPatches make_contact_patches(const Mesh& mesh, const NodeShares& shares, const PatchSizes& sizes) {
-    const int n = int(mesh.nodes.size());
-    const Shares share = shares_of_nodes(mesh);
+    const Shares share(mesh);
     ContactPatches out;
     out.of_node.resize(mesh.nodes.size());
-    const int patches = gather_in_cells(mesh, shares, sizes, out.of_node);
+    const size_t patches = size_t(gather_in_cells(mesh, shares, sizes, out.of_node));
     out.node_offset.resize(mesh.nodes.size());
-    out.spread_to.resize(size_t(patches));
-    out.nodes.resize(size_t(patches)), out.pieces.resize(size_t(patches)), out.edges.resize(size_t(patches));
-    out.shares.resize(size_t(patches));
-    out.area.assign(size_t(patches), 0);
-    for (int i = 0; i < n; ++i) {
-        const size_t p = size_t(out.of_node[i]);
-        Moments m;
-        for (const Piece& q : share.pieces[size_t(i)]) m.add(q, mesh.nodes[i]), out.pieces[p].push_back(q);
-        out.node_offset[i] = {m.x / m.area, m.y / m.area};
-        out.shares[p].push_back({mesh.nodes[i] + out.node_offset[i], m.area, m.spread()});
-        out.nodes[p].push_back({i, shares.area[i]});
-        out.area[p] += shares.area[i];
-    }
-    out.polygon_area.resize(size_t(patches)), out.outline_area.resize(size_t(patches));
-    out.centre.resize(size_t(patches)), out.spread.resize(size_t(patches)), out.size2.resize(size_t(patches));
-    tbb::parallel_for(size_t(0), out.nodes.size(), [&](size_t p) {
+    for (auto* of : {&out.nodes, &out.spread_to}) of->resize(patches);
+    for (auto* of : {&out.area, &out.polygon_area, &out.outline_area, &out.size2}) of->assign(patches, 0);
+    out.pieces.resize(patches), out.edges.resize(patches), out.shares.resize(patches);
+    out.centre.resize(patches), out.spread.resize(patches);
+    for (int i = 0; i < int(mesh.nodes.size()); ++i)
+        out.nodes[size_t(out.of_node[size_t(i)])].push_back({i, shares.area[size_t(i)]});
+    tbb::parallel_for(size_t(0), patches, [&](size_t p) {
+        const Point about = mesh.nodes[size_t(out.nodes[p][0].first)];
+        Moments all;
+        std::vector<std::pair<int, double>> to;
+        for (const auto& [node, area] : out.nodes[p]) {
+            const Point at = mesh.nodes[size_t(node)];
+            Moments m;
+            share.each(node, [&](const Shares::Part& part, const Element& e) {
+                m.add(part.piece, at);
+                if (out.nodes[p].size() > 1) all.add(part.piece, about);
+                out.pieces[p].push_back(part.piece);
+                for (int k = 0; k < corners(e); ++k) to.push_back({e[size_t(k)], part.to[size_t(k)]});
+            });
+            out.node_offset[size_t(node)] = {m.x / m.area, m.y / m.area};
+            out.shares[p].push_back({at + out.node_offset[size_t(node)], m.area, m.spread()});
+            out.area[p] += area;
+            if (out.nodes[p].size() == 1) all = m;
+        }
         for (auto& [node, w] : out.nodes[p]) w /= out.area[p];
-        std::map<int, double> to;
         double sum = 0;
-        for (auto [node, w] : out.nodes[p])
-            for (auto [i, part] : share.spread[size_t(node)]) to[i] += part, sum += part;
-        for (auto [i, part] : to) out.spread_to[p].push_back({i, part / sum});
-        const Point about = mesh.nodes[out.nodes[p][0].first];
-        Moments m;
-        for (const Piece& q : out.pieces[p]) m.add(q, about);
-        out.polygon_area[p] = m.area;
-        out.centre[p] = about + Point{m.x / m.area, m.y / m.area};
-        out.spread[p] = m.spread();
+        for (const auto& [node, part] : to) sum += part;
+        std::stable_sort(to.begin(), to.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
+        for (const auto& [node, part] : to) {
+            if (out.spread_to[p].empty() || out.spread_to[p].back().first != node)
+                out.spread_to[p].push_back({node, 0});
+            out.spread_to[p].back().second += part / sum;
+        }
+        out.polygon_area[p] = all.area;
+        out.centre[p] = about + Point{all.x / all.area, all.y / all.area};
+        out.spread[p] = all.spread();
         out.size2[p] = 6 * (out.spread[p][0] + out.spread[p][2]);
-        out.edges[p] = thinned(rim_of(out.pieces[p]), m.area);
+        out.edges[p] = thinned(rim_of(out.pieces[p]), all.area);
         for (const auto& [a, b] : out.edges[p]) out.outline_area[p] += cross(a - about, b - about) / 2;
     });
     out.beside = patches_beside(mesh, out);

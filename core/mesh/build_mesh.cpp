@@ -1,4 +1,5 @@
 #include <fmt/format.h>
+#include <tbb/parallel_sort.h>
 
 #include <algorithm>
 #include <map>
@@ -83,7 +84,7 @@ void find_lines(Mesh& mesh, const std::vector<FeatureEdge>& edges, const std::ve
     sides.reserve(4 * mesh.elements.size());
     for (const Element& e : mesh.elements)
         for (int k = 0, n = corners(e); k < n; ++k) sides.push_back(std::minmax(e[k], e[(k + 1) % n]));
-    std::sort(sides.begin(), sides.end());
+    tbb::parallel_sort(sides.begin(), sides.end());
     for (const FeatureEdge& e : edges) {
         const int a = number[size_t(e.a)], b = number[size_t(e.b)];
         if (std::binary_search(sides.begin(), sides.end(), std::pair<int, int>(std::minmax(a, b))))
@@ -96,7 +97,7 @@ void find_rims(Mesh& mesh) {
     edges.reserve(4 * mesh.elements.size());
     for (const Element& e : mesh.elements)
         for (int k = 0, n = corners(e); k < n; ++k) edges.push_back({e[k], e[(k + 1) % n]});
-    std::sort(edges.begin(), edges.end());
+    tbb::parallel_sort(edges.begin(), edges.end());
     std::multimap<int, int> next;  // boundary edges keep the slab on their left
     for (auto [a, b] : edges)
         if (!std::binary_search(edges.begin(), edges.end(), std::pair(b, a))) next.insert({a, b});

@@ -9,16 +9,12 @@ NodeShares node_shares(const Mesh& mesh) {
     for (int e = 0; e < int(mesh.elements.size()); ++e)
         integrate(mesh.polygon(e), [&](Point q, double w) {
             const auto N = weights_at(mesh, e, q);
-            for (int k = 0; k < corners(mesh.elements[e]); ++k) s.area[mesh.elements[e][k]] += w * N[k];
-        });
-    for (int e = 0; e < int(mesh.elements.size()); ++e)
-        integrate(mesh.polygon(e), [&](Point q, double w) {
-            const auto N = weights_at(mesh, e, q);
             for (int k = 0; k < corners(mesh.elements[e]); ++k) {
                 const int i = mesh.elements[e][k];
-                s.offset[i] = s.offset[i] + (w * N[k] / (2 * s.area[i])) * (q - mesh.nodes[i]);
+                s.area[i] += w * N[k], s.offset[i] = s.offset[i] + (w * N[k]) * (q - mesh.nodes[i]);
             }
         });
+    for (size_t i = 0; i < s.area.size(); ++i) s.offset[i] = (1 / (2 * s.area[i])) * s.offset[i];
     return s;
 }
 

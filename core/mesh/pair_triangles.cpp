@@ -1,9 +1,10 @@
 #include "core/mesh/pair_triangles.h"
 
+#include <tbb/parallel_for.h>
+#include <tbb/parallel_sort.h>
+
 #include <algorithm>
 #include <tuple>
-#include <unordered_map>
-#include <unordered_set>
 
 namespace mossbed {
 
@@ -18,9 +19,23 @@ double quad_shape(Point a, Point b, Point c, Point d) {
 
 std::vector<Element> pair_triangles(const std::vector<Point>& points, const std::vector<std::array<int, 3>>& triangles,
                                     const std::vector<FeatureEdge>& features) {
-    auto key = [](int a, int b) { return (uint64_t(std::min(a, b)) << 32) | uint64_t(std::max(a, b)); };
-    std::unordered_set<uint64_t> barrier;
-    for (const FeatureEdge& e : features) barrier.insert(key(e.a, e.b));
+    struct Side {
+        int low, high;  // its ends
+        int triangle,
+            top;  // whose it is, and the corner opposite; −1: of a line of the model, which nothing is paired across
+        bool operator<(const Side& o) const {
+            return std::tie(low, high, triangle) < std::tie(o.low, o.high, o.triangle);
+        }
+    };
+    std::vector<Side> sides;
+    sides.reserve(3 * triangles.size() + features.size());
+    auto add = [&](int a, int b, int triangle, int top) {
+        sides.push_back({std::min(a, b), std::max(a, b), triangle, top});
+    };
+    for (const FeatureEdge& e : features) add(e.a, e.b, -1, -1);
+    for (int t = 0; t < int(triangles.size()); ++t)
+        for (size_t k = 0; k < 3; ++k) add(triangles[t][(k + 1) % 3], triangles[t][(k + 2) % 3], t, triangles[t][k]);
+    tbb::parallel_sort(sides.begin(), sides.end());
 
     struct Pair {
         long shape;         // in parts of 10⁻⁴: shapes equal but for rounding are equal
@@ -28,23 +43,23 @@ std::vector<Element> pair_triangles(const std::vector<Point>& points, const std:
         Element quad;
     };
     std::vector<Pair> pairs;
-    std::unordered_map<uint64_t, std::pair<int, int>> waiting;  // edge → triangle and its corner opposite the edge
-    waiting.reserve(triangles.size() * 3 / 2 + features.size());
-    for (int t = 0; t < int(triangles.size()); ++t)
-        for (int k = 0; k < 3; ++k) {
-            const int a = triangles[t][(k + 1) % 3], b = triangles[t][(k + 2) % 3], top = triangles[t][k];
-            const uint64_t e = key(a, b);
-            if (barrier.count(e)) continue;
-            auto [it, fresh] = waiting.try_emplace(e, t, top);
-            if (fresh) continue;
-            const int other = it->second.second;
-            const Element quad{top, a, other, b};
-            const double s = quad_shape(points[quad[0]], points[quad[1]], points[quad[2]], points[quad[3]]);
-            const auto [first, second] = std::minmax(it->second.first, t);
-            if (s > 0.42) pairs.push_back({std::lround(s * 1e4), first, second, quad});
-        }
+    for (size_t i = 0; i + 1 < sides.size(); ++i) {
+        const Side &one = sides[i], &other = sides[i + 1];
+        const bool line = one.triangle < 0 || (i > 0 && sides[i - 1].low == one.low && sides[i - 1].high == one.high);
+        if (line || one.low != other.low || one.high != other.high) continue;
+        // round it with the second triangle on its left
+        const std::array<int, 3>& t = triangles[size_t(other.triangle)];
+        const size_t k = size_t(std::find(t.begin(), t.end(), other.top) - t.begin());
+        pairs.push_back({0, one.triangle, other.triangle, {other.top, t[(k + 1) % 3], one.top, t[(k + 2) % 3]}});
+    }
+    tbb::parallel_for(size_t(0), pairs.size(), [&](size_t i) {
+        const Element& q = pairs[i].quad;
+        const double s = quad_shape(points[q[0]], points[q[1]], points[q[2]], points[q[3]]);
+        pairs[i].shape = s > 0.42 ? std::lround(s * 1e4) : 0;
+    });
+    std::erase_if(pairs, [](const Pair& p) { return p.shape == 0; });
     // Those of equal shape are taken in the order of place, so that a lattice pairs the same way everywhere.
-    std::sort(pairs.begin(), pairs.end(), [](const Pair& p, const Pair& q) {
+    tbb::parallel_sort(pairs.begin(), pairs.end(), [](const Pair& p, const Pair& q) {
         return std::tie(q.shape, p.first, p.second) < std::tie(p.shape, q.first, q.second);
     });
     std::vector<char> used(triangles.size(), 0);
@@ -61,14 +76,22 @@ std::vector<Element> pair_triangles(const std::vector<Point>& points, const std:
         for (int k = 0; k < corners(e); ++k) c = c + (1.0 / corners(e)) * points[e[k]];
         return c;
     };
-    std::vector<std::pair<Point, Element>> sorted;
+    struct Placed {
+        double x, y;
+        int number;
+        bool operator<(const Placed& o) const { return std::tie(x, y, number) < std::tie(o.x, o.y, o.number); }
+    };
+    std::vector<Placed> placed;
+    placed.reserve(out.size());
+    for (size_t i = 0; i < out.size(); ++i) {
+        const Point p = place(out[i]);
+        placed.push_back({p.x, p.y, int(i)});
+    }
+    tbb::parallel_sort(placed.begin(), placed.end());
+    std::vector<Element> sorted;
     sorted.reserve(out.size());
-    for (const Element& e : out) sorted.push_back({place(e), e});
-    std::stable_sort(sorted.begin(), sorted.end(), [](auto& a, auto& b) {
-        return a.first.x < b.first.x || (a.first.x == b.first.x && a.first.y < b.first.y);
-    });
-    for (size_t i = 0; i < out.size(); ++i) out[i] = sorted[i].second;
-    return out;
+    for (const Placed& p : placed) sorted.push_back(out[size_t(p.number)]);
+    return sorted;
 }
 
 }  // namespace mossbed

@@ -1,5 +1,7 @@
 #include "core/mesh/smooth.h"
 
+#include <utility>
+
 #include "core/mesh/pair_triangles.h"
 
 namespace mossbed {
@@ -19,12 +21,15 @@ void smooth(Mesh& mesh, const std::vector<char>& fixed, int passes, const Progre
     std::vector<std::vector<int>> round(mesh.nodes.size());
     for (int e = 0; e < int(mesh.elements.size()); ++e)
         for (int k = 0; k < corners(mesh.elements[e]); ++k) round[mesh.elements[e][k]].push_back(e);
+    std::vector<double> shapes;
+    for (int e = 0; e < int(mesh.elements.size()); ++e) shapes.push_back(shape(mesh, e));
+    std::vector<char> open(mesh.nodes.size(), 1);  // something round it moved since it was looked at
     for (int pass = 0; pass < passes; ++pass)
         for (size_t i = 0; i < mesh.nodes.size(); ++i) {
             if (i % 1024 == 0) progress.end_if_stopped();
-            if (fixed[i] || round[i].empty()) continue;
+            if (fixed[i] || round[i].empty() || !std::exchange(open[i], 0)) continue;
             double worst = 1;
-            for (int e : round[i]) worst = std::min(worst, shape(mesh, e));
+            for (int e : round[i]) worst = std::min(worst, shapes[size_t(e)]);
             if (worst > 0.93) continue;  // good cells are left alone
             Point sum;
             double weight = 0;
@@ -40,7 +45,13 @@ void smooth(Mesh& mesh, const std::vector<char>& fixed, int passes, const Progre
                 mesh.nodes[i] = old + step * (middle - old);
                 double now = 1;
                 for (int e : round[i]) now = std::min(now, shape(mesh, e));
-                if (now > worst + 1e-9) break;
+                if (now > worst + 1e-9) {
+                    for (int e : round[i]) {
+                        shapes[size_t(e)] = shape(mesh, e);
+                        for (int k = 0; k < corners(mesh.elements[e]); ++k) open[size_t(mesh.elements[e][k])] = 1;
+                    }
+                    break;
+                }
                 mesh.nodes[i] = old;
             }
         }
