@@ -21,8 +21,8 @@ std::vector<Element> pair_triangles(const std::vector<Point>& points, const std:
                                     const std::vector<FeatureEdge>& features) {
     struct Side {
         int low, high;  // its ends
-        int triangle,
-            top;  // whose it is, and the corner opposite; −1: of a line of the model, which nothing is paired across
+        int triangle;   // whose it is; −1: of a line of the model, which nothing is paired across
+        int top;        // the corner of that triangle opposite
         bool operator<(const Side& o) const {
             return std::tie(low, high, triangle) < std::tie(o.low, o.high, o.triangle);
         }

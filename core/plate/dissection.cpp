@@ -3,8 +3,9 @@
 #include <tbb/parallel_invoke.h>
 
 #include <algorithm>
+#include <array>
 #include <atomic>
-#include <cstdint>
+#include <tuple>
 
 namespace mossbed {
 namespace {
@@ -25,16 +26,14 @@ class Dissection {
         neighbour_.resize(size_t(start_.back()));
         each_pair([&](int i, int j) { neighbour_[size_t(count[size_t(i)]++)] = j; });
         Sorted all;
-        for (int d : {0, 1}) {
-            all[size_t(d)].resize(part_.size());
-            for (size_t i = 0; i < part_.size(); ++i) all[size_t(d)][i] = int(i);
-            std::sort(all[size_t(d)].begin(), all[size_t(d)].end(), [&](int i, int j) {
-                const Point p = at[size_t(i)], q = at[size_t(j)];
-                const double a = d == 0 ? p.x : p.y, b = d == 0 ? q.x : q.y, c = d == 0 ? p.y : p.x,
-                             e = d == 0 ? q.y : q.x;
-                return a != b ? a < b : c != e ? c < e : i < j;
-            });
-        }
+        for (std::vector<int>& groups : all)
+            for (int i = 0; i < graph.size(); ++i) groups.push_back(i);
+        auto x = [&](int i) { return at[size_t(i)].x; };
+        auto y = [&](int i) { return at[size_t(i)].y; };
+        std::sort(all[0].begin(), all[0].end(),
+                  [&](int i, int j) { return std::tuple(x(i), y(i), i) < std::tuple(x(j), y(j), j); });
+        std::sort(all[1].begin(), all[1].end(),
+                  [&](int i, int j) { return std::tuple(y(i), x(i), i) < std::tuple(y(j), x(j), j); });
         dissect(std::move(all), 0, order_.data());
     }
     std::vector<int> order() && { return std::move(order_); }

@@ -161,6 +161,34 @@ TEST(InsidePerimeter, NearARimTheGroundIsFollowedUpToIt) {
         }
 }
 
+// Every second distance is left out only where nothing bends between the others.
+TEST(InsidePerimeter, WhereALoadBeginsEveryRingIsIntegrated) {
+    for (bool heavy : {false, true}) {
+        Model m = raft(box(0, 0, 9, 7), 0.5, 9000);
+        m.mesh_size = 0.25;
+        m.columns = {column("C1", 4, 3, 0.4)};
+        load(m, {ColumnLoad{"C1", 900, 0, 0, 0, 0}, {}});
+        if (heavy) load(m, {AreaLoad{box(4.75, 2, 5.5, 4), 600}, {}});
+        (*m.loads.combinations)[0].purpose = Purpose::strength;
+        const auto a = solve(m);
+        PunchedRegion r;
+        r.area.outline = box(3.8, 2.8, 4.2, 3.2), r.area.centre = {4, 3}, r.area.c1 = r.area.c2 = 0.4;
+        r.reach = 1, r.own_columns = {0};
+        const PressedInside in = find_punching_demand(*a, {r}, {}, column_forces(m), nullptr)->inside[0];
+        double off = 0, largest = 0;
+        for (int i = 1; i < PressedInside::rings; i += 2) {
+            PunchedRegion there = r;
+            there.reach = r.reach * i / PressedInside::rings;
+            const auto exact = find_punching_demand(*a, {there}, {}, column_forces(m), nullptr);
+            const double wanted = exact->inside[0].of_ground(there.reach, 0).F;
+            off = std::max(off, std::abs(in.of_ground(there.reach, 0).F - wanted));
+            largest = std::max(largest, std::abs(wanted));
+        }
+        EXPECT_EQ(off < 1e-10 * largest, heavy) << off / largest;
+        EXPECT_LT(off, 1e-4 * largest);
+    }
+}
+
 TEST(InsidePerimeter, LoadsFoundByPlaceAreThoseFoundByLookingAtAll) {
     const auto a = solve(strewn());
     const LoadsByPlace loads(*a);
