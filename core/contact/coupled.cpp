@@ -1,21 +1,19 @@
 // Supports joined through layered ground: the settlement bowl and the contact pressures fit each other,
 //     s(r) = B x where lowest < r < highest,  s(r) ≥ B x where r = lowest (lifted),  s(r) ≤ B x where r = highest
 // With Ka = K + Bᵀ D B factored once, D springs of the right size, the plate is eliminated: B x = B Ka⁻¹ (f − Rᵀ r +
-// Bᵀ D σ), σ being s where the patch is in contact and its own settlement u elsewhere; what is left is solved by GMRES
-// (Saad and Schultz 1986), scaled by D, inside a semi-smooth Newton (active set) method safeguarded by a line search on
-// the complementarity residual. The flexibility need not be symmetric. All combinations go in lockstep: one product
-// with it and one block of right-hand sides a round. Where strain is logarithmic, an outer loop goes on by Newton's
-// method with the ground's own slope. What is asked for without yield too begins as soon as it is nearly found with it.
+// Bᵀ D σ), σ being s where the patch is in contact and its own settlement u elsewhere; what is left is solved by
+// generalised conjugate residuals (Eisenstat, Elman and Schultz 1983), scaled by D, inside a semi-smooth Newton (active
+// set) method safeguarded by a line search on the complementarity residual. The flexibility need not be symmetric. All
+// combinations go in lockstep: one product with it and one block of right-hand sides a round. Where strain is
+// logarithmic, an outer loop goes on by Newton's method with the ground's own slope. What is asked for without yield
+// too begins as soon as it is nearly found with it.
 #include <tbb/parallel_for.h>
-#include <tbb/spin_mutex.h>
 
-#include <deque>
 #include <memory>
 #include <utility>
 
-#include "core/base/point_bins.h"
-#include "core/base/whole_loop.h"
 #include "core/contact/contact.h"
+#include "core/contact/near_inverse.h"
 
 namespace mossbed {
 namespace {
@@ -23,144 +21,22 @@ namespace {
 using Vector = Eigen::VectorXd;
 using Matrix = Eigen::MatrixXd;
 
-// For each patch those near by, itself last, and the flexibility among them: gathered once, since it lies far apart.
-// The mean of what two do to each other: strata and secants differ from place to place, and half of the flexibility
-// taken for the whole of a symmetric one is no inverse of it (half as many rounds more where strain is by index).
-struct Neighbours {
-    static constexpr double reach = 2.3;  // of the larger patch's size
-    std::vector<int> start{0}, patch;
-    std::vector<long> block{0};  // where a patch's part of `among` begins
-    std::vector<float> among;    // by rows up to the diagonal
-    Neighbours(const ContactPatches& p, const Flexibility& c) {
-        PointBins bins(reach * std::sqrt(*std::max_element(p.size2.begin(), p.size2.end())));
-        for (int i = 0; i < p.count(); ++i) bins.add(i, p.centre[size_t(i)]);
-        for (int i = 0; i < p.count(); ++i) {
-            bins.any_near(p.centre[size_t(i)], [&](int j) {
-                const Point d = p.centre[size_t(i)] - p.centre[size_t(j)];
-                if (j != i && dot(d, d) < reach * reach * std::max(p.size2[size_t(i)], p.size2[size_t(j)]))
-                    patch.push_back(j);
-                return false;
-            });
-            patch.push_back(i);
-            start.push_back(int(patch.size()));
-            block.push_back(block.back() + long(size(i)) * (size(i) + 1) / 2);
-        }
-        among.resize(size_t(block.back()));
-        tbb::parallel_for(0, p.count(), [&](int i) {
-            float* to = among.data() + block[size_t(i)];
-            for (int k = 0; k < size(i); ++k)
-                for (int l = 0; l <= k; ++l) {
-                    const int row = of(i)[k], col = of(i)[l];
-                    *to++ = (c.first(row, col) + c.first(col, row)) / 2;
-                }
-        });
-    }
-    int count() const { return int(start.size()) - 1; }
-    int size(int i) const { return start[size_t(i) + 1] - start[size_t(i)]; }
-    const int* of(int i) const { return patch.data() + start[size_t(i)]; }
-};
-
-// Rows of inverses of the flexibility among a patch and those near by that count, each made once: combinations that
-// lift or yield at the same places ask for the same.
-class NearRows {
-  public:
-    explicit NearRows(Neighbours of) : of_(std::move(of)), made_(size_t(of_.count())), busy_(made_.size()) {}
-    const Neighbours& neighbours() const { return of_; }
-    const float* row(int i, const std::vector<char>& counts) {
-        const tbb::spin_mutex::scoped_lock lock(busy_[size_t(i)]);
-        const int *const from = of_.of(i), n = of_.size(i);
-        const auto alike = [&](const Row& r) {
-            return std::equal(from, from + n, r.counts.begin(), [&](int j, char c) { return counts[size_t(j)] == c; });
-        };
-        std::deque<Row>& made = made_[size_t(i)];
-        if (const auto it = std::find_if(made.begin(), made.end(), alike); it != made.end()) return it->value.data();
-        Row& row = made.emplace_back();
-        for (int k = 0; k < n; ++k) row.counts.push_back(counts[size_t(from[k])]);
-        row.value.assign(size_t(n), 0.0f);
-        make(i, row);
-        return row.value.data();
-    }
-
-  private:
-    struct Row {
-        std::vector<char> counts;  // of those near by
-        std::vector<float> value;
-    };
-    // The last row of (L Lᵀ)⁻¹ is L⁻ᵀ e / l, e the last unit vector and l the last of the diagonal.
-    void make(int i, Row& row) const {
-        std::vector<int> at;  // places in the row
-        for (size_t k = 0; k < row.counts.size(); ++k)
-            if (row.counts[k]) at.push_back(int(k));
-        const int m = int(at.size());
-        const float* const all = of_.among.data() + of_.block[size_t(i)];
-        Eigen::MatrixXf L(m, m);  // its lower part
-        for (int k = 0; k < m; ++k) {
-            const float* from = all + long(at[size_t(k)]) * (at[size_t(k)] + 1) / 2;
-            for (int l = 0; l <= k; ++l) L(k, l) = from[at[size_t(l)]];
-        }
-        const float own = L(m - 1, m - 1);
-        for (int j = 0; j < m; ++j) {
-            if (!(L(j, j) > 0)) {  // what is left over is not definite
-                row.value.back() = 1 / own;
-                return;
-            }
-            const float l = std::sqrt(L(j, j));
-            L.col(j).tail(m - j) /= l;
-            for (int k = j + 1; k < m; ++k) L.col(k).tail(m - k) -= L(k, j) * L.col(j).tail(m - k);
-        }
-        Eigen::VectorXf x = Eigen::VectorXf::Unit(m, m - 1) / L(m - 1, m - 1);
-        for (int j = m; j-- > 0;) x[j] = (x[j] - L.col(j).tail(m - 1 - j).dot(x.tail(m - 1 - j))) / L(j, j);
-        for (int k = 0; k < m; ++k) row.value[size_t(at[size_t(k)])] = x[k];
-    }
-
-    Neighbours of_;
-    std::vector<std::deque<Row>> made_;  // per patch; they stay where they are
-    std::vector<tbb::spin_mutex> busy_;
-};
-
-// An approximate inverse of the flexibility among the patches that count: row by row the inverse of what is near by
-// (Vavasis 1992). What is left after it is smooth, so that a dozen steps do instead of forty.
-class NearInverse {
-  public:
-    explicit NearInverse(std::shared_ptr<NearRows> rows)
-        : rows_(std::move(rows)), row_(size_t(rows_->neighbours().count())), counts_(row_.size(), 0) {}
-    void restrict_to(const std::vector<char>& counts) {
-        std::vector<char> changed(counts.size(), 0);
-        for (size_t i = 0; i < counts.size(); ++i) changed[i] = counts[i] != counts_[i];
-        counts_ = counts;
-        const Neighbours& near = rows_->neighbours();
-        for_each_whole(0, near.count(), [&](long k) {  // though others are being stopped
-            const int i = int(k);
-            if (counts_[size_t(i)] &&
-                std::any_of(near.of(i), near.of(i) + near.size(i), [&](int j) { return changed[size_t(j)] != 0; }))
-                row_[size_t(i)] = rows_->row(i, counts_);
-        });
-    }
-    Vector times(const Vector& w) const {
-        Vector out = Vector::Zero(w.size());
-        const Neighbours& near = rows_->neighbours();
-        for (int i = 0; i < near.count(); ++i)
-            if (counts_[size_t(i)])
-                for (int k = 0; k < near.size(i); ++k) out[i] += double(row_[size_t(i)][k]) * w[near.of(i)[k]];
-        return out;
-    }
-
-  private:
-    std::shared_ptr<NearRows> rows_;
-    std::vector<const float*> row_;  // of the patches that count
-    std::vector<char> counts_;
-};
-
 enum class Touch : char { contact, lifted, yielding };
 
 // One combination on its way. The driver gives it products with the flexibility and with F; it asks for them in turn.
-//   look ─▶ (products) ─▶ step: GMRES ─▶ … ─▶ new state ─▶ look …  ─▶ done
+//   look ─▶ (products) ─▶ step: ways, (products), … ─▶ new state ─▶ look …  ─▶ done
 // What is looked at is known from the products of the step wherever that was linear; products are asked for only with
 // what differs, and before the end once with all of it.
 class Walker {
   public:
-    Walker(const Supports& supports, const Flexibility& c, std::shared_ptr<NearRows> near, Vector g, double tolerance)
-        : supports_(&supports), c_(c), near_(std::move(near)), n_(supports.count()), g_(std::move(g)) {
+    Walker(const Supports& supports, const GroundCoupling& ground, std::shared_ptr<NearRows> near, Vector g,
+           double tolerance)
+        : supports_(&supports),
+          c_(ground.flexibility),
+          centre_(ground.patches.centre.data()),
+          near_(std::move(near)),
+          n_(supports.count()),
+          g_(std::move(g)) {
         D_ = Eigen::Map<const Vector>(supports.stiffness.data(), n_);
         scale_ = D_.cwiseProduct(g_).norm() / std::sqrt(double(n_));
         ask(tolerance);
@@ -205,10 +81,13 @@ class Walker {
     // Whether all of it is looked at, for which the plate is wanted to the last digit.
     bool looks_at_all() const { return looking_ && at_all_; }
 
-    // The patch forces whose settlement is wanted now, and how far they stay below the threshold of reloading (see
+    // How many columns are wanted now, and whether the k-th of them presses the ground.
+    size_t wanted() const { return looking_ ? 1 : asked_.size(); }
+    bool presses(size_t k) const { return looking_ || asked_[k].presses; }
+    // The patch forces whose settlement is wanted, and how far they stay below the threshold of reloading (see
     // Flexibility); then, with that settlement, the forces y that the plate's side is wanted for; then what it gave:
-    // F y, less the settlements under the loads where all of it is looked at.
-    void forces(Eigen::Ref<Vector> r, Eigen::Ref<Vector> spare) const {
+    // F y, less the settlements under the loads where all of it is looked at. After the last column go_on().
+    void forces(size_t k, Eigen::Ref<Vector> r, Eigen::Ref<Vector> spare) const {
         if (looking_) {
             r = forces_of(v_);
             if (c_.has_relief()) spare = spare_of(r);
@@ -217,14 +96,14 @@ class Walker {
             r -= r_;
             return;
         }
-        r = direction_;
+        r = asked_[k].direction;
         for (long i = 0; i < n_; ++i) {
             if (touch_[size_t(i)] != Touch::contact) r[i] = 0;
             if (c_.has_relief()) spare[i] = again_[size_t(i)] ? -r[i] : 0;
         }
     }
     // Patch forces r, and t = D times the settlement that the springs of the factor are to forget again.
-    void plate_wants(const Eigen::Ref<const Vector>& settled, Eigen::Ref<Vector> r, Eigen::Ref<Vector> t) {
+    void plate_wants(size_t k, const Eigen::Ref<const Vector>& settled, Eigen::Ref<Vector> r, Eigen::Ref<Vector> t) {
         if (looking_) {
             const Vector before_r = at_all_ ? Vector::Zero(n_) : r_, before_t = at_all_ ? Vector::Zero(n_) : t_;
             if (at_all_) product_ = c_.has_relief() ? Vector(-c_.spared) : Vector(Vector::Zero(n_));
@@ -235,19 +114,25 @@ class Walker {
             r = r_ - before_r, t = t_ - before_t;
             return;
         }
-        products_.push_back(settled);
+        Way& way = asked_[k];
+        way.settled = settled;
         for (long i = 0; i < n_; ++i) {
             const bool contact = touch_[size_t(i)] == Touch::contact;
-            r[i] = contact ? direction_[i] : 0;
-            t[i] = contact ? D_[i] * settled[i] : direction_[i];
+            r[i] = contact ? way.direction[i] : 0;
+            t[i] = contact ? D_[i] * settled[i] : way.direction[i];
         }
     }
-    void take(const Eigen::Ref<const Vector>& Fy) {
-        ++rounds;
-        if (!looking_) return krylov(Fy);
+    void take(size_t k, const Eigen::Ref<const Vector>& Fy) {
+        if (!looking_) {
+            asked_[k].plate = Fy;
+            return;
+        }
         at_all_ ? Bx_ = -Fy : Bx_ -= Fy;
         known_ = true;
-        looked();
+    }
+    void go_on() {
+        ++rounds;
+        looking_ ? looked(true) : follow_ways();
     }
 
     // Whether the plate was looked at to the last digit where this ended.
@@ -299,6 +184,16 @@ class Walker {
     int newton_steps = 0, rounds = 0;
 
   private:
+    // A change of the step's unknowns, forces where patches touch and D times the plate's settlement elsewhere; what
+    // the ground settles and F gives by it, and what that does to the residual. Once it is followed that is own·effect
+    // + Σ of_others times the effects of those before, all square to each other and of length one.
+    struct Way {
+        Vector direction, settled, plate, effect;
+        bool presses = true;  // else no force changes
+        Vector of_others{};
+        double own = 0, by = 0;  // `by` times its effect is gone
+    };
+
     void ask(double tolerance) { goal_ = tolerance * scale_, gap_goal_ = 5 * tolerance; }
     double threshold(long i) const { return c_.threshold[size_t(i)]; }
     double lower(long i) const { return supports_->lowest[size_t(i)]; }
@@ -324,6 +219,7 @@ class Walker {
     }
     void begin_look() { looking_ = true, at_all_ = !known_; }
     void begin_anew() {
+        asked_.clear(), free_ways_.clear();
         steps_here_ = 0;
         done_ = failed_ = settled_ = trial_ = relooked_ = started_ = false;
         last_merit_ = norm_before_ = off_ = 1e300;
@@ -339,8 +235,9 @@ class Walker {
         }
     }
 
-    // Everything at v_ is known: residual, contact by its signs.
-    void looked() {
+    // Residual at v_, contact by its signs. `known`: all of it is, else what the threshold of reloading changes is
+    // still to be looked at, together with what else changes.
+    void looked(bool known) {
         const Vector& Bx = Bx_;
         e_.resize(n_);
         double merit = 0, gap = 0, largest = 0;
@@ -359,19 +256,7 @@ class Walker {
         }
         merit = std::sqrt(merit);
         if (!std::isfinite(merit)) return fail();
-        // A norm over all patches says little of a small one: the worst counts too.
-        const bool fits = gap <= gap_goal_ * largest;
-        const double off = off_ = std::max(merit, e_.norm()) / std::sqrt(double(n_));
-        if (part_of_the_way_ && off_there_ == 0) {
-            off_there_ = off;
-            has_come_ = fits && off <= goal_;
-        }
-        if (fits && off <= goal_) return end_here();
-        if (part_of_the_way_ && off <= part_ * off_there_) return finish();
-        // Products in single precision leave something: where whole steps no longer help, close by, that is all there
-        // is.
-        if (trial_ && !changed && merit > 0.5 * last_merit_ && off <= 30 * goal_ && gap <= 30 * gap_goal_ * largest)
-            return end_here();
+        if (known && ends_here(merit, gap / largest, changed)) return;
         if (changed && !relooked_ && !started_) {
             for (long i = 0; i < n_; ++i) {
                 if (next[size_t(i)] == touch_[size_t(i)]) continue;
@@ -382,6 +267,7 @@ class Walker {
             relooked_ = true;
             return begin_look();
         }
+        if (!known) return begin_look();
         // Late in a hunt that goes on and on, half of the last step is taken where the whole one did not help.
         if (trial_ && steps_here_ > 25 && merit > 0.999 * last_merit_ && share_ > 0.05) {
             share_ /= 2;
@@ -394,9 +280,28 @@ class Walker {
         moved_ = changed || relooked_ || started_;
         settled_ = !moved_;
         started_ = false;
-        start_krylov();
+        begin_step();
     }
-    void start_krylov() {
+    // `gap`: the worst of a patch, over the largest settlement.
+    bool ends_here(double merit, double gap, bool changed) {
+        // A norm over all patches says little of a small one: the worst counts too.
+        const bool fits = gap <= gap_goal_;
+        const double off = off_ = std::max(merit, e_.norm()) / std::sqrt(double(n_));
+        if (part_of_the_way_ && off_there_ == 0) {
+            off_there_ = off;
+            has_come_ = fits && off <= goal_;
+        }
+        if (fits && off <= goal_) return end_here(), true;
+        // What single precision has left by then is not worth rounds of its own.
+        if (at_all_ && trial_ && gap <= 3 * gap_goal_ && off <= 3 * goal_) return end_here(), true;
+        if (part_of_the_way_ && off <= part_ * off_there_) return finish(), true;
+        // Products in single precision leave something: where whole steps no longer help, close by, that is all there
+        // is.
+        if (trial_ && !changed && merit > 0.5 * last_merit_ && off <= 30 * goal_ && gap <= 30 * gap_goal_)
+            return end_here(), true;
+        return false;
+    }
+    void begin_step() {
         relooked_ = false;
         if (++steps_here_ > 80) return fail();
         ++newton_steps;
@@ -421,11 +326,57 @@ class Walker {
         std::vector<char> counts(size_t(n_), 0);
         for (long i = 0; i < n_; ++i) counts[size_t(i)] = touch_[size_t(i)] == Touch::contact;
         near_.restrict_to(counts);
-        basis_ = {-e_ / norm};
-        directions_.clear(), products_.clear(), plates_.clear();
-        direction_ = prepared(basis_.back());
-        columns_.clear(), cosines_.clear(), sines_.clear();
-        rhs_ = {norm};
+        v_before_ = v_, touch_before_ = touch_;
+        ways_.clear();
+        left_ = e_;
+        asked_.push_back({prepared(-e_ / norm), {}, {}, {}, true});
+        add_free_ways();
+    }
+
+    // Where the slab is free of the ground, over the region that lifts or yields, the springs of the factor are to be
+    // forgotten, and the plate's smooth motions there are all that a step finds slowly: they are ways to go from the
+    // outset, even and tilted. They lie on patches next to which all are free, so that later steps, where a few more or
+    // less touch, go by them again without asking.
+    void add_free_ways() {
+        constexpr long fewest = 30;  // patches, else a step finds them as soon
+        const auto is_free = [this](long i) { return touch_[size_t(i)] != Touch::contact; };
+        long many = 0;
+        for (long i = 0; i < n_; ++i) many += is_free(i);
+        const auto holds = [&](const Way& way) {
+            for (long i = 0; i < n_; ++i)
+                if (way.direction[i] != 0 && !is_free(i)) return false;
+            return true;
+        };
+        if (!free_ways_.empty() && 2 * many < 3 * free_before_ &&
+            std::all_of(free_ways_.begin(), free_ways_.end(), holds)) {
+            for (const Way& way : free_ways_) follow(way);
+            return;
+        }
+        free_ways_.clear();
+        if (many < fewest) return;
+        free_before_ = many;
+        const Neighbours& near = near_.neighbours();
+        std::vector<int> inside;
+        Point middle;
+        double sum = 0;
+        for (int i = 0; i < int(n_); ++i) {
+            bool all = is_free(i);
+            for (int k = 0; k < near.size(i) && all; ++k) all = !near.is_next(i, k) || is_free(near.of(i)[k]);
+            if (!all) continue;
+            inside.push_back(i);
+            middle = middle + D_[i] * centre_[i], sum += D_[i];
+        }
+        if (long(inside.size()) < fewest) return;
+        middle = (1 / sum) * middle;
+        for (int k = 0; k < 3; ++k) {
+            Vector direction = Vector::Zero(n_);
+            for (int i : inside) {
+                const Point from = centre_[i] - middle;
+                direction[i] = D_[i] * (k == 0 ? 1 : k == 1 ? from.x : from.y);
+            }
+            if (const double norm = direction.norm(); norm > 0)
+                asked_.push_back({direction / norm, Vector::Zero(n_), {}, {}, false});
+        }
     }
 
     // From what a step should do to the residual to a step, roughly.
@@ -443,71 +394,64 @@ class Walker {
         return w;
     }
 
-    void krylov(const Eigen::Ref<const Vector>& Fy) {
-        const Vector &d = direction_, &ds = products_.back();
-        plates_.push_back(Fy);
-        Vector w(n_);
-        for (long i = 0; i < n_; ++i)
-            w[i] = touch_[size_t(i)] == Touch::contact ? D_[i] * (ds[i] + Fy[i]) : d[i] + D_[i] * Fy[i];
-        std::vector<double> h;
-        for (int pass = 0; pass < 2; ++pass)  // twice is enough
-            for (size_t k = 0; k < basis_.size(); ++k) {
-                const double c = basis_[k].dot(w);
-                w -= c * basis_[k];
-                if (pass == 0)
-                    h.push_back(c);
-                else
-                    h[k] += c;
-            }
-        const double norm = w.norm();
-        for (size_t k = 0; k < cosines_.size(); ++k) {
-            const double a = h[k], b = h[k + 1];
-            h[k] = cosines_[k] * a + sines_[k] * b;
-            h[k + 1] = -sines_[k] * a + cosines_[k] * b;
+    // What was asked for is known.
+    void follow_ways() {
+        bool any = false;
+        for (Way& way : std::exchange(asked_, {})) {
+            if (!way.presses) free_ways_.push_back(way);
+            any |= follow(std::move(way));
         }
-        const double a = h.back(), rho = std::hypot(a, norm);
-        if (!(rho > 0)) return fail();
-        cosines_.push_back(a / rho), sines_.push_back(norm / rho);
-        h.back() = rho;
-        columns_.push_back(h);
-        rhs_.push_back(-sines_.back() * rhs_.back());
-        rhs_[rhs_.size() - 2] *= cosines_.back();
-        directions_.push_back(direction_);
-        basis_.push_back(norm > 0 ? Vector(w / norm) : Vector(Vector::Zero(n_)));
-        if (std::abs(rhs_.back()) <= step_goal_ || columns_.size() >= 80 || norm <= 1e-14 * rho) return end_krylov();
-        direction_ = prepared(basis_.back());
+        if (!any || left_.norm() <= step_goal_ || ways_.size() >= 80) return end_step();
+        asked_.push_back({prepared(-left_ / left_.norm()), {}, {}, {}, true});
+    }
+    // Goes as far along it as lessens the residual most, where it is another way than those before: what it does to the
+    // residual is square to what they do.
+    bool follow(Way way) {
+        way.effect.resize(n_);
+        for (long i = 0; i < n_; ++i)
+            way.effect[i] = touch_[size_t(i)] == Touch::contact ? D_[i] * (way.settled[i] + way.plate[i])
+                                                                : way.direction[i] + D_[i] * way.plate[i];
+        const double whole = way.effect.norm();
+        if (!std::isfinite(whole)) return false;
+        way.of_others = Vector::Zero(long(ways_.size()));
+        for (int pass = 0; pass < 2; ++pass)  // twice is enough
+            for (size_t k = 0; k < ways_.size(); ++k) {
+                const double c = ways_[k].effect.dot(way.effect);
+                way.effect -= c * ways_[k].effect;
+                way.of_others[long(k)] += c;
+            }
+        way.own = way.effect.norm();
+        if (!(way.own > 1e-6 * whole)) return false;
+        way.effect /= way.own;
+        way.by = -way.effect.dot(left_);
+        left_ += way.by * way.effect;
+        ways_.push_back(std::move(way));
+        return true;
     }
 
-    void end_krylov() {
-        const size_t m = columns_.size();
-        std::vector<double> y(m);
-        for (size_t k = m; k-- > 0;) {
-            double sum = rhs_[k];
-            for (size_t l = k + 1; l < m; ++l) sum -= columns_[l][k] * y[l];
-            y[k] = sum / columns_[k][k];
-        }
-        v_before_ = v_, touch_before_ = touch_;
-        for (size_t k = 0; k < m; ++k) {
-            v_ += y[k] * directions_[k];
-            product_ += y[k] * products_[k], Bx_ -= y[k] * plates_[k];
+    void end_step() {
+        for (size_t k = ways_.size(); k-- > 0;) {
+            const Way& way = ways_[k];
+            const double by = way.by / way.own;
+            for (size_t l = 0; l < k; ++l) ways_[l].by -= by * way.of_others[long(l)];
+            v_ += by * way.direction, product_ += by * way.settled, Bx_ -= by * way.plate;
         }
         v_trial_ = v_;
         share_ = 1;
         trial_ = true;
-        basis_.clear(), directions_.clear(), products_.clear(), plates_.clear();
+        ways_.clear();
         begin_look();
         r_ = forces_of(v_);
         settle();
+        bool passed = false;
         if (c_.has_relief()) {  // linear, but where the threshold of reloading was passed
-            bool passed = false;
             for (long i = 0; i < n_; ++i) {
                 const bool again = touch_[size_t(i)] == Touch::contact ? again_[size_t(i)] != 0 : r_[i] < threshold(i);
                 spare_[i] = again ? threshold(i) - r_[i] : 0;
                 passed |= again != (r_[i] < threshold(i));
             }
-            if (passed) return;
         }
-        looked();
+        looked(!passed);
     }
 
     void finish() { done_ = true; }
@@ -515,10 +459,11 @@ class Walker {
 
     const Supports* supports_;
     const Flexibility& c_;
+    const Point* centre_;  // of patches
     NearInverse near_;
     long n_;
     std::shared_ptr<const IndexSlope> beyond_;
-    Vector g_, D_, rate_, shift_, v_, e_, direction_, v_before_, v_trial_;
+    Vector g_, D_, rate_, shift_, v_, e_, v_before_, v_trial_;
     // At v_ once it is looked at: patch forces, how far they stay below the threshold, the flexibility's product with
     // them, the ground's settlement, what the factor's springs are to forget, the plate's settlement.
     Vector r_, spare_, product_, s_, t_, Bx_;
@@ -526,9 +471,9 @@ class Walker {
     bool moved_ = false;  // other patches lift or yield than before the last step
     std::vector<Touch> touch_, touch_before_;
     std::vector<char> again_;
-    std::vector<Vector> basis_, directions_, products_, plates_;  // of a step
-    std::vector<std::vector<double>> columns_;
-    std::vector<double> cosines_, sines_, rhs_;
+    std::vector<Way> asked_, ways_, free_ways_;   // products are wanted with; of this step; to be gone again
+    long free_before_ = 0;                        // patches that were free when they were made
+    Vector left_;                                 // of the residual
     double scale_ = 0, goal_ = 0, gap_goal_ = 0;  // of a patch's force; what it may be off; of the largest settlement
     bool part_of_the_way_ = false, has_come_ = false;
     double off_there_ = 0, off_ = 1e300, part_ = 0;  // off at a new slope, now; of the first what may be left
@@ -573,7 +518,7 @@ class CoupledSolver {
         full_contact_ = supports_.settlements(x);
         for (long c = 0; c < loads_.cols(); ++c) {
             of_.push_back(c), x_.emplace_back();
-            walkers_.emplace_back(supports_, ground_.flexibility, near_, full_contact_.col(c),
+            walkers_.emplace_back(supports_, ground_, near_, full_contact_.col(c),
                                   ground_.index ? 3e-3 : options_.tolerance);
             const ContactStart& s = options_.start;
             begun_again_.push_back(0);
@@ -621,26 +566,46 @@ class CoupledSolver {
             const bool at_all = std::all_of(going.begin(), going.end(), looking);
             if (!at_all) std::erase_if(going, looking);
             progress_.report(1 - double(going.size()) / double(walkers_.size()), "contact");
-            const long m = long(going.size());
-            Matrix pressed(n_, m), spare(n_, relief ? m : 0);
+            struct Column {
+                size_t walker, of_it;
+            };
+            std::vector<Column> columns;  // those first that press the ground
+            std::vector<std::vector<long>> of(going.size());
+            long pressing = 0;
+            for (bool presses : {true, false}) {
+                for (size_t g = 0; g < going.size(); ++g)
+                    for (size_t k = 0; k < walkers_[going[g]].wanted(); ++k)
+                        if (walkers_[going[g]].presses(k) == presses) {
+                            of[g].push_back(long(columns.size()));
+                            columns.push_back({going[g], k});
+                        }
+                if (presses) pressing = long(columns.size());
+            }
+            const long m = long(columns.size());
+            Matrix pressed(n_, pressing), spare(n_, relief ? pressing : 0);
             Vector none;
-            tbb::parallel_for(0L, m, [&](long k) {
+            tbb::parallel_for(0L, pressing, [&](long c) {
+                const auto [walker, k] = columns[size_t(c)];
                 if (relief)
-                    walkers_[going[size_t(k)]].forces(pressed.col(k), spare.col(k));
+                    walkers_[walker].forces(k, pressed.col(c), spare.col(c));
                 else
-                    walkers_[going[size_t(k)]].forces(pressed.col(k), none);
+                    walkers_[walker].forces(k, pressed.col(c), none);
             });
             progress_.end_if_stopped();
-            Matrix s = ground_.flexibility.times(pressed, spare);
+            Matrix s = Matrix::Zero(n_, m);
+            s.leftCols(pressing) = ground_.flexibility.times(pressed, spare);
             if (ground_.index)
-                tbb::parallel_for(0L, m,
-                                  [&](long k) { walkers_[going[size_t(k)]].add_beyond(pressed.col(k), s.col(k)); });
+                tbb::parallel_for(0L, pressing, [&](long c) {
+                    walkers_[columns[size_t(c)].walker].add_beyond(pressed.col(c), s.col(c));
+                });
             progress_.end_if_stopped();
             Matrix r(n_, m), t(n_, m), f = Matrix::Zero(loads_.rows(), m);
             if (at_all)
-                for (long k = 0; k < m; ++k) f.col(k) = -loads_.col(of_[going[size_t(k)]]);
-            tbb::parallel_for(0L, m,
-                              [&](long k) { walkers_[going[size_t(k)]].plate_wants(s.col(k), r.col(k), t.col(k)); });
+                for (long c = 0; c < m; ++c) f.col(c) = -loads_.col(of_[columns[size_t(c)].walker]);
+            tbb::parallel_for(0L, m, [&](long c) {
+                const auto [walker, k] = columns[size_t(c)];
+                walkers_[walker].plate_wants(k, s.col(c), r.col(c), t.col(c));
+            });
             supports_.add_pressing(r, 1, f);
             supports_.add_as_seen(t, -1, f);
             if (at_all)
@@ -648,10 +613,12 @@ class CoupledSolver {
             else
                 system_.factor.solve_in_single(f);
             const Matrix Fy = supports_.settlements(f);
-            tbb::parallel_for(long(0), m, [&](long k) {
+            tbb::parallel_for(size_t(0), going.size(), [&](size_t g) {
                 progress_.end_if_stopped();
-                walkers_[going[size_t(k)]].take(Fy.col(k));
-                if (walkers_[going[size_t(k)]].knows_plate()) x_[going[size_t(k)]] = -f.col(k);
+                Walker& walker = walkers_[going[g]];
+                for (long c : of[g]) walker.take(columns[size_t(c)].of_it, Fy.col(c));
+                walker.go_on();
+                if (walker.knows_plate()) x_[going[g]] = -f.col(of[g][0]);
             });
             for (size_t k : going)
                 if (walkers_[k].failed() && std::exchange(started_[k], 0)) walkers_[k].begin_again();

@@ -21,25 +21,50 @@ void Supports::add(const Support& s) {
     area.push_back(s.area), kind.push_back(s.kind);
 }
 
+namespace {
+
+// Columns are taken four at a time, so that the rows are looked up once for them.
+template <class Body>
+void for_columns(long columns, const Body& body) {
+    tbb::parallel_for(0L, (columns + 3) / 4, [&](long b) {
+        if (4 * b + 4 <= columns) return body(4 * b, std::integral_constant<int, 4>());
+        for (long c = 4 * b; c < columns; ++c) body(c, std::integral_constant<int, 1>());
+    });
+}
+
+}  // namespace
+
 Eigen::MatrixXd Supports::settlements(const Matrix& x) const {
     Matrix s(count(), x.cols());
-    tbb::parallel_for(0L, long(x.cols()), [&](long c) {
-        const double* from = x.col(c).data();
+    for_columns(x.cols(), [&](long c, auto width) {
+        const double* const from = x.col(c).data();
         for (int j = 0; j < count(); ++j) {
-            double sum = 0;
-            for (int k = sees_.start[j]; k < sees_.start[j + 1]; ++k) sum += sees_.weight[k] * from[sees_.row[k]];
-            s(j, c) = sum;
+            double sum[width()] = {};
+            for (int k = sees_.start[j]; k < sees_.start[j + 1]; ++k)
+                for (int q = 0; q < width(); ++q) sum[q] += sees_.weight[k] * from[q * x.rows() + sees_.row[k]];
+            for (int q = 0; q < width(); ++q) s(j, c + q) = sum[q];
         }
     });
     return s;
 }
 
 void Supports::add_spread(const Rows& rows, const Matrix& forces, double sign, Matrix& f) {
-    tbb::parallel_for(0L, long(forces.cols()), [&](long c) {
-        double* to = f.col(c).data();
-        for (long j = 0; j < forces.rows(); ++j)
-            for (int k = rows.start[size_t(j)]; k < rows.start[size_t(j) + 1]; ++k)
-                to[rows.row[size_t(k)]] += sign * rows.weight[size_t(k)] * forces(j, c);
+    for_columns(forces.cols(), [&](long c, auto width) {
+        double* const to = f.col(c).data();
+        for (long j = 0; j < forces.rows(); ++j) {
+            double force[width()];
+            bool any = false;
+            for (int q = 0; q < width(); ++q) {
+                force[q] = sign * forces(j, c + q);
+                any |= force[q] != 0;
+            }
+            if (!any) continue;
+            for (int k = rows.start[size_t(j)]; k < rows.start[size_t(j) + 1]; ++k) {
+                const double weight = rows.weight[size_t(k)];
+                double* const at = to + rows.row[size_t(k)];
+                for (int q = 0; q < width(); ++q) at[q * f.rows()] += weight * force[q];
+            }
+        }
     });
 }
 

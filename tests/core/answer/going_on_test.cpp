@@ -133,9 +133,12 @@ TEST(GoingOn, AStopAtAnyMomentEndsItWhateverIsUnderWayBesides) {
     const Model m = quay();
     using Clock = std::chrono::steady_clock;
     const auto whole = solve(m);
-    const Clock::time_point begin = Clock::now();
-    solve(m);  // once more, since the first takes longer
-    const Clock::duration took = Clock::now() - begin;
+    Clock::duration took = Clock::duration::max();
+    for (int k = 0; k < 3; ++k) {  // once more, since the first takes longer; the least, since others may be at work
+        const Clock::time_point begin = Clock::now();
+        solve(m);
+        took = std::min(took, Clock::now() - begin);
+    }
     int stopped = 0;
     for (int k = 0; k < 60; ++k) {
         std::atomic<bool> stop{false};

@@ -119,6 +119,43 @@ TEST(Supports, AreHeldBetweenTheirLowestAndHighest) {
     EXPECT_TRUE(s.is_elastic(1, -0.01));
 }
 
+TEST(Supports, SeeAndPressTheSameHoweverManyColumnsThereAre) {
+    const Unknowns of(30);
+    Supports all(of);
+    for (int j = 0; j < 40; ++j) {
+        Support s;
+        s.stiffness = 100;
+        for (int k = 0; k < 3; ++k) s.sees.push_back({(7 * j + 5 * k) % 30, (1 + k) / 6.0, {0.1 * k, -0.05 * j}});
+        s.presses = {{(3 * j) % 30, 1, {0.2, 0}}};
+        all.add(s);
+    }
+    for (int columns : {1, 2, 3, 4, 5, 8, 9}) {
+        Eigen::MatrixXd x(of.count(), columns), r(all.count(), columns);
+        for (int c = 0; c < columns; ++c) {
+            for (long i = 0; i < x.rows(); ++i) x(i, c) = std::sin(double(i + 11 * c));
+            for (long i = 0; i < r.rows(); ++i)
+                r(i, c) = (i + c) % 3 ? std::cos(double(i + 7 * c)) : 0;  // some press not
+        }
+        const Eigen::MatrixXd seen = all.settlements(x);
+        Eigen::MatrixXd f = Eigen::MatrixXd::Ones(of.count(), columns), pressed = f;
+        all.add_as_seen(r, -2, f);
+        all.add_pressing(r, 3, pressed);
+        for (int c = 0; c < columns; ++c) {
+            SCOPED_TRACE(std::to_string(c) + " of " + std::to_string(columns));
+            const Eigen::VectorXd own = x.col(c);
+            Eigen::VectorXd as_seen = Eigen::VectorXd::Ones(of.count());
+            for (int j = 0; j < all.count(); ++j) {
+                EXPECT_NEAR(seen(j, c), all.settlement(j, own), 1e-14);
+                all.add_as_seen(j, -2 * r(j, c), as_seen);
+            }
+            EXPECT_LT((f.col(c) - as_seen).cwiseAbs().maxCoeff(), 1e-13);
+            // work on any motion: of the loads, and of unit forces times the forces
+            EXPECT_NEAR((pressed.col(c).array() - 1).matrix().dot(own), 3 * all.work_of_pressing(own).dot(r.col(c)),
+                        1e-12);
+        }
+    }
+}
+
 TEST(RigidMotions, SumLoadsAndForcesAboutTheMiddle) {
     // 4 × 2 m, middle (2, 1): 10 kN at node (4, 2) and a couple My = 6 there
     const testing::System s(raft(box(0, 0, 4, 2), 0.4, 1e4));

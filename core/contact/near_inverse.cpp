@@ -1,0 +1,204 @@
+#include "core/contact/near_inverse.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <cstring>
+
+#include "core/base/point_bins.h"
+#include "core/base/whole_loop.h"
+#include "core/base/wide.h"
+
+namespace mossbed {
+
+Neighbours::Neighbours(const ContactPatches& p, const Flexibility& c) {
+    PointBins bins(reach * std::sqrt(*std::max_element(p.size2.begin(), p.size2.end())));
+    for (int i = 0; i < p.count(); ++i) bins.add(i, p.centre[size_t(i)]);
+    for (int i = 0; i < p.count(); ++i) {
+        auto add = [&](int j) {
+            const Point d = p.centre[size_t(i)] - p.centre[size_t(j)];
+            const double size2 = std::max(p.size2[size_t(i)], p.size2[size_t(j)]);
+            if (dot(d, d) >= reach * reach * size2) return;
+            patch_.push_back(j);
+            next_.push_back(dot(d, d) < next * next * size2);
+        };
+        bins.any_near(p.centre[size_t(i)], [&](int j) {
+            if (j != i) add(j);
+            return false;
+        });
+        add(i);
+        start_.push_back(int(patch_.size()));
+        block_.push_back(block_.back() + long(size(i)) * (size(i) + 1) / 2);
+    }
+    among_.resize(size_t(block_.back()));
+    for_each_whole(0, p.count(), [&](long at) {
+        const int i = int(at);
+        float* to = among_.data() + block_[size_t(i)];
+        for (int k = 0; k < size(i); ++k)
+            for (int l = 0; l <= k; ++l) {
+                const int row = of(i)[k], col = of(i)[l];
+                *to++ = (c.first(row, col) + c.first(col, row)) / 2;
+            }
+    });
+}
+
+namespace {
+
+constexpr int lanes = 8;
+using Floats [[gnu::vector_size(4 * lanes)]] = float;
+struct Eight {
+    std::array<float, lanes> of{};
+};
+// Not by value: what cannot hold them in one register would pass them otherwise.
+inline __attribute__((always_inline)) void load(const Eight& from, Floats& to) {
+    std::memcpy(&to, from.of.data(), sizeof to);
+}
+inline __attribute__((always_inline)) void store(const Floats& from, Eight& to) {
+    std::memcpy(to.of.data(), &from, sizeof from);
+}
+inline __attribute__((always_inline)) void subtract(const Eight& a, const Eight& b, Floats& from) {
+    Floats x, y;
+    load(a, x), load(b, y);
+    from -= x * y;
+}
+
+// The last rows of the inverses of eight matrices of order m at once, each by rows up to the diagonal: with A = L Lᵀ
+// the last column of A⁻¹ is L⁻ᵀ e / l, e the last unit vector and l the last of the diagonal. `bad`: not positive
+// definite.
+MOSSBED_WIDE void last_rows(int m, Eight* a, Eight* inverse, Eight* x, std::array<char, lanes>& bad) {
+    auto row = [a](int i) { return a + long(i) * (i + 1) / 2; };
+    Floats sum, pivot, by;
+    for (int i = 0; i < m; ++i) {
+        Eight* const own = row(i);
+        load(own[i], pivot);
+        for (int k = 0; k < i; ++k) {
+            const Eight* const other = row(k);
+            load(own[k], sum);
+            for (int j = 0; j < k; ++j) subtract(own[j], other[j], sum);
+            load(inverse[k], by);
+            sum *= by;
+            store(sum, own[k]);
+            pivot -= sum * sum;
+        }
+        for (int q = 0; q < lanes; ++q) {
+            const bool positive = pivot[q] > 0;
+            bad[size_t(q)] |= !positive;
+            inverse[i].of[size_t(q)] = positive ? 1 / std::sqrt(pivot[q]) : 0;
+        }
+    }
+    load(inverse[m - 1], by);
+    store(by * by, x[m - 1]);
+    for (int j = m - 1; j-- > 0;) {
+        sum = Floats{};
+        for (int k = j + 1; k < m; ++k) subtract(row(k)[j], x[k], sum);
+        load(inverse[j], by);
+        store(sum * by, x[j]);
+    }
+}
+
+}  // namespace
+
+const float* NearRows::find(int i, const std::vector<char>& counts) const {
+    const int *const from = of_.of(i), n = of_.size(i);
+    for (const Row& r : made_[size_t(i)])
+        if (std::equal(from, from + n, r.counts.begin(), [&](int j, char c) { return counts[size_t(j)] == c; }))
+            return r.value.data();
+    return nullptr;
+}
+
+std::vector<const float*> NearRows::rows(const std::vector<int>& patches, const std::vector<char>& counts) {
+    std::vector<const float*> out(patches.size());
+    struct Wanted {
+        int patch, size;
+        const float** to;
+    };
+    std::vector<Wanted> wanted;
+    for (size_t k = 0; k < patches.size(); ++k) {
+        const int i = patches[k];
+        {
+            const tbb::spin_mutex::scoped_lock lock(busy_[size_t(i)]);
+            out[k] = find(i, counts);
+        }
+        if (out[k]) continue;
+        const auto near = [&](int j) { return counts[size_t(j)] != 0; };
+        wanted.push_back({i, int(std::count_if(of_.of(i), of_.of(i) + of_.size(i), near)), &out[k]});
+    }
+    // of one size side by side
+    std::stable_sort(wanted.begin(), wanted.end(), [](const Wanted& a, const Wanted& b) { return a.size < b.size; });
+    for_each_whole(0, (long(wanted.size()) + lanes - 1) / lanes, [&](long b) {
+        std::array<int, lanes> some{};
+        std::array<const float**, lanes> to{};
+        const size_t first = size_t(b) * lanes, many = std::min<size_t>(lanes, wanted.size() - first);
+        for (size_t q = 0; q < many; ++q) some[q] = wanted[first + q].patch, to[q] = wanted[first + q].to;
+        std::array<const float*, lanes> found{};
+        make(some.data(), int(many), counts, found.data());
+        for (size_t q = 0; q < many; ++q) *to[q] = found[q];
+    });
+    return out;
+}
+
+void NearRows::make(const int* patches, int many, const std::vector<char>& counts, const float** to) {
+    std::array<std::vector<int>, lanes> at;  // places in the row that count
+    int m = 0;
+    for (int q = 0; q < many; ++q) {
+        for (int k = 0; k < of_.size(patches[q]); ++k)
+            if (counts[size_t(of_.of(patches[q])[k])]) at[size_t(q)].push_back(k);
+        m = std::max(m, int(at[size_t(q)].size()));
+    }
+    // Smaller ones stand last, below a unit matrix.
+    std::vector<Eight> a(size_t(m) * size_t(m + 1) / 2), inverse(static_cast<size_t>(m)), x(static_cast<size_t>(m));
+    for (size_t q = 0; q < lanes; ++q) {
+        const int size = q < size_t(many) ? int(at[q].size()) : 0, before = m - size;
+        for (int i = 0; i < before; ++i) a[size_t(i) * size_t(i + 3) / 2].of[q] = 1;
+        const float* const all = size ? of_.among(patches[q]) : nullptr;
+        for (int k = 0; k < size; ++k) {
+            const float* const from = all + long(at[q][size_t(k)]) * (at[q][size_t(k)] + 1) / 2;
+            Eight* const row = &a[size_t(before + k) * size_t(before + k + 1) / 2 + size_t(before)];
+            for (int l = 0; l <= k; ++l) row[l].of[q] = from[at[q][size_t(l)]];
+        }
+    }
+    std::array<char, lanes> bad{};
+    last_rows(m, a.data(), inverse.data(), x.data(), bad);
+    for (size_t q = 0; q < size_t(many); ++q) {
+        const int i = patches[q], n = of_.size(i), before = m - int(at[q].size());
+        Row row;
+        for (int k = 0; k < n; ++k) row.counts.push_back(counts[size_t(of_.of(i)[k])]);
+        row.value.assign(size_t(n), 0.0f);
+        if (bad[q])
+            row.value.back() = 1 / of_.among(i)[long(n) * (n + 1) / 2 - 1];
+        else
+            for (size_t k = 0; k < at[q].size(); ++k) row.value[size_t(at[q][k])] = x[size_t(before) + k].of[q];
+        const tbb::spin_mutex::scoped_lock lock(busy_[size_t(i)]);
+        const float* made = find(i, counts);  // by another meanwhile
+        to[q] = made ? made : made_[size_t(i)].emplace_back(std::move(row)).value.data();
+    }
+}
+
+void NearInverse::restrict_to(const std::vector<char>& counts) {
+    const Neighbours& near = rows_->neighbours();
+    if (counts == counts_) return;
+    std::vector<char> changed(counts.size(), 0);
+    for (size_t i = 0; i < counts.size(); ++i) changed[i] = counts[i] != counts_[i];
+    counts_ = counts;
+    std::vector<int> anew;
+    for (int i = 0; i < near.count(); ++i)
+        if (counts_[size_t(i)] &&
+            std::any_of(near.of(i), near.of(i) + near.size(i), [&](int j) { return changed[size_t(j)] != 0; }))
+            anew.push_back(i);
+    const std::vector<const float*> made = rows_->rows(anew, counts_);
+    for (size_t k = 0; k < anew.size(); ++k) row_[size_t(anew[k])] = made[k];
+}
+
+Eigen::VectorXd NearInverse::times(const Eigen::VectorXd& w) const {
+    Eigen::VectorXd out = Eigen::VectorXd::Zero(w.size());
+    const Neighbours& near = rows_->neighbours();
+    for (int i = 0; i < near.count(); ++i)
+        if (counts_[size_t(i)]) {
+            double sum = 0;
+            for (int k = 0; k < near.size(i); ++k) sum += double(row_[size_t(i)][k]) * w[near.of(i)[k]];
+            out[i] = sum;
+        }
+    return out;
+}
+
+}  // namespace mossbed

@@ -1,0 +1,75 @@
+// An approximate inverse of the ground's flexibility among the patches that count: row by row the inverse of what is
+// near by (Vavasis 1992). What is left after it is smooth, so that a dozen steps of a Krylov method do instead of
+// forty.
+#pragma once
+#include <tbb/spin_mutex.h>
+
+#include <Eigen/Dense>
+#include <deque>
+#include <memory>
+#include <vector>
+
+#include "core/ground/layered_ground.h"
+
+namespace mossbed {
+
+// For each patch those near by, itself last, and the flexibility among them: gathered once, since it lies far apart.
+// The mean of what two do to each other: strata and secants differ from place to place, and half of the flexibility
+// taken for the whole of a symmetric one is no inverse of it (half as many rounds more where strain is by index).
+class Neighbours {
+  public:
+    static constexpr double reach = 2.3, next = 1.5;  // of the larger patch's size, between centres
+    Neighbours(const ContactPatches& patches, const Flexibility& flexibility);
+    int count() const { return int(start_.size()) - 1; }
+    int size(int i) const { return start_[size_t(i) + 1] - start_[size_t(i)]; }
+    const int* of(int i) const { return patch_.data() + start_[size_t(i)]; }
+    // Between the near by of patch i, by rows up to the diagonal, m/kN.
+    const float* among(int i) const { return among_.data() + block_[size_t(i)]; }
+    bool is_next(int i, int k) const { return next_[size_t(start_[size_t(i)] + k)] != 0; }  // the k-th of those near i
+
+  private:
+    std::vector<int> start_{0}, patch_;
+    std::vector<char> next_;
+    std::vector<long> block_{0};  // where a patch's part of `among_` begins
+    std::vector<float> among_;
+};
+
+// Rows of inverses, each made once: combinations that lift or yield at the same places ask for the same. May be asked
+// from several threads at once.
+class NearRows {
+  public:
+    explicit NearRows(Neighbours of) : of_(std::move(of)), made_(size_t(of_.count())), busy_(made_.size()) {}
+    const Neighbours& neighbours() const { return of_; }
+    // For each of `patches`, which all count: its row of the inverse among those near by that count, kN/m, noughts for
+    // the rest; in the order of Neighbours::of. What is pointed to stays. Where what is near by is not positive
+    // definite, a row has the inverse of the patch's own flexibility alone.
+    std::vector<const float*> rows(const std::vector<int>& patches, const std::vector<char>& counts);
+
+  private:
+    struct Row {
+        std::vector<char> counts;  // of those near by
+        std::vector<float> value;
+    };
+    const float* find(int i, const std::vector<char>& counts) const;
+    void make(const int* patches, int many, const std::vector<char>& counts, const float** to);
+
+    Neighbours of_;
+    std::vector<std::deque<Row>> made_;  // per patch; they stay where they are
+    std::vector<tbb::spin_mutex> busy_;
+};
+
+class NearInverse {
+  public:
+    explicit NearInverse(std::shared_ptr<NearRows> rows)
+        : rows_(std::move(rows)), row_(size_t(rows_->neighbours().count())), counts_(row_.size(), 0) {}
+    void restrict_to(const std::vector<char>& counts);
+    Eigen::VectorXd times(const Eigen::VectorXd& w) const;
+    const Neighbours& neighbours() const { return rows_->neighbours(); }
+
+  private:
+    std::shared_ptr<NearRows> rows_;
+    std::vector<const float*> row_;  // of the patches that count
+    std::vector<char> counts_;
+};
+
+}  // namespace mossbed
