@@ -150,10 +150,9 @@ RowMaker::RowMaker(const ContactPatches& patches)
             for (int q = 0; q < 4; ++q) *to++ = moment / 4;
     });
     Box box;
-    double largest = 0;
     for (size_t k = 0; k < points_.size(); ++k) {
         box.add(patches.centre[k]);
-        largest = std::max(largest, patches.size2[k]);
+        largest2_ = std::max(largest2_, patches.size2[k]);
     }
     for (int i = 0; i < patches.count(); ++i) {
         const Point c = patches.centre[size_t(i)] - box.middle();
@@ -161,7 +160,7 @@ RowMaker::RowMaker(const ContactPatches& patches)
         x_.push_back(float(c.x)), y_.push_back(float(c.y));
         xx_.push_back(float(S[0])), xy_.push_back(float(S[1])), yy_.push_back(float(S[2]));
     }
-    bins_ = PointBins(std::max(std::sqrt(near_factor * largest), 1e-6));
+    bins_ = PointBins(std::max(std::sqrt(near_factor * largest2_), 1e-6));
     for (int i = 0; i < patches.count(); ++i) bins_.add(i, patches.centre[size_t(i)]);
 }
 
@@ -200,6 +199,9 @@ void RowMaker::row(int i, const RowTerms& t, float* out, float* again) const {
     for (int j = 0; j < n; ++j) out[j] *= float(scale);
     if (again)
         for (int j = 0; j < n; ++j) again[j] *= float(scale);
+    const double near_z2 = near_factor * largest2_;
+    if (std::all_of(t.z.begin(), t.z.end(), [&](double z) { return z * z > near_z2; }))
+        return;  // so deep, none is near
     // Near by: exactly where they touch, by quarters of both a little further off.
     for (int j : near(i)) {
         const size_t J = size_t(j);

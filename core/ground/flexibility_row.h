@@ -39,6 +39,7 @@ class RowMaker {
     std::vector<WeightedPoints> points_;  // where a patch's mean is taken
     std::vector<double> quarters_;        // 20 a patch: x, y and second moments xx, xy, yy over area of each quarter
     PointBins bins_{1};
+    double largest2_ = 0;  // of the patches' size2, m²
 };
 
 }  // namespace mossbed

@@ -349,33 +349,28 @@ Flexibility LayeredGround::flexibility(std::shared_ptr<const ContactPatches> of,
         if (!two) c.less_share = 1 - 1 / most;
     }
     const RowMaker rows(patches);
-    auto over_all_rows = [&](auto make) {
-        tbb::parallel_for(long(0), n, [&](long i) {
-            if (!progress.stopped()) make(i);
-        });
-        progress.end_if_stopped();
-    };
+    std::shared_ptr<RowsAbove> anew;
     if (before && before->above && before->above->patches == of && before->above->terms == terms &&
         two == (before->above->again.size() > 0)) {
         c.above = before->above;
     } else {
-        auto above = std::make_shared<RowsAbove>();
-        above->first.resize(n, n);
-        if (two) above->again.resize(n, n);
-        over_all_rows([&](long i) {
-            rows.row(int(i), terms[size_t(i)], above->first.data() + i * n,
-                     two ? above->again.data() + i * n : nullptr);
-        });
-        above->patches = of, above->terms = std::move(terms);
-        c.above = std::move(above);
+        anew = std::make_shared<RowsAbove>();
+        anew->first.resize(n, n);
+        if (two) anew->again.resize(n, n);
+        c.above = anew;
     }
     c.first.resize(n, n);
     if (two) c.less.resize(n, n);
-    over_all_rows([&](long i) {
+    tbb::parallel_for(long(0), n, [&](long i) {
+        if (progress.stopped()) return;
+        if (anew)
+            rows.row(int(i), terms[size_t(i)], anew->first.data() + i * n, two ? anew->again.data() + i * n : nullptr);
         rows.row(int(i), deepest[size_t(i)], c.first.data() + i * n, two ? c.less.data() + i * n : nullptr);
         c.first.row(i) += c.above->first.row(i);
         if (two) c.less.row(i) = c.first.row(i) - (c.less.row(i) + c.above->again.row(i));
     });
+    progress.end_if_stopped();
+    if (anew) anew->patches = of, anew->terms = std::move(terms);
     if (c.has_relief()) {
         const Eigen::Map<const Eigen::VectorXd> t(c.threshold.data(), n);
         c.spared = c.times(Eigen::MatrixXd::Zero(n, 1), t);

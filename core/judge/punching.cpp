@@ -71,10 +71,16 @@ class Round {
         p_.fc = weakest_concrete();
         for (const SlabPatch& t : s.m().slab.patches) add_thinner(t.thickness);
         add_thinner(s.m().slab.thickness);
-        tried_ = perimeters_to_try(s.code(), perimeters_, d_, last_, links_end);
         face_ = perimeters_.at(0);
-        keep_sensible(course);
         inner_ = std::min(last_, s.code().furthest_perimeter(d_));
+        // Rims that only perimeters beyond links come near make no edge or corner column of it; and what pulls and what
+        // adds to it near by is not carried to rims that far.
+        const double near = s.code().furthest_perimeter(place.thickness);
+        is_near_ = std::none_of(course.to_rims.begin(), course.to_rims.end(), [near](double to) { return to > near; });
+        if (is_near_ || (last_ > inner_ && !is_upward())) {
+            tried_ = perimeters_to_try(s.code(), perimeters_, d_, last_, links_end);
+            keep_sensible(course);
+        }
         p_beyond_ = p_;
         set_ratios(p_, inner_);
         if (last_ > inner_) {
@@ -83,12 +89,7 @@ class Round {
                 std::find_if(tried_.begin(), tried_.end(), [this](const Perimeter& p) { return p.a > inner_ + 1e-9; });
             beyond_.assign(first, tried_.end()), tried_.erase(first, tried_.end());
         }
-        // Rims that only perimeters beyond links come near make no edge or corner column of it.
-        const double near = s.code().furthest_perimeter(place.thickness);
-        if (std::any_of(course.to_rims.begin(), course.to_rims.end(), [near](double to) { return to > near; }))
-            tried_.clear(), is_near_ = false;
-        // What pulls and what adds to it near by is not carried to rims that far.
-        if (is_upward() && !is_near_) beyond_.clear();
+        if (!is_near_) tried_.clear();
     }
 
     struct Found : WorstPerimeter {

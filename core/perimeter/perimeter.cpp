@@ -247,13 +247,22 @@ Perimeters::Perimeters(PunchedArea area, const PerimeterRule& rule, const SlabAr
         const double b1 = std::min(b, rule.short_side), a1 = std::min({a, rule.side_ratio * b, rule.sides - b1});
         idle1_ = area_.c1 - (area_.c1 >= area_.c2 ? a1 : b1), idle2_ = area_.c2 - (area_.c1 >= area_.c2 ? b1 : a1);
     }
-    if (!course_.leaves_slab && shade_.empty() && area_.kept.empty()) {
-        if (!rule_.round_corners || area_.round || thinner_ || idle1_ > 0 || idle2_ > 0) return;
+    const bool nothing_taken = shade_.empty() && area_.kept.empty() && course_.outward.empty();
+    if (nothing_taken && rule_.round_corners && !area_.round && !thinner_ && idle1_ <= 0 && idle2_ <= 0)
         for (size_t i = 0; i < swept_.size(); ++i) {
             const Corner c = corner_of(swept_, i);
             turns_.push_back({c.at, c.before, c.after, c.turn()});
         }
-        return;
+    if (nothing_taken && !course_.leaves_slab) return;
+    if (nothing_taken) {
+        double gap = 1e300, furthest = 1e-12;  // a way goes further than the perimeter where sides are prolonged
+        for (const Polygon& ring : {slab.rim, slab.hole.value_or(Polygon{})})
+            for (size_t i = 0; i < ring.size(); ++i) {
+                const auto [from, to] = nearest_points(swept_, ring[i], ring[(i + 1) % ring.size()]);
+                gap = std::min(gap, distance(from, to));
+            }
+        for (const OutwardRay& ray : rays_) furthest = std::max(furthest, length(ray.way));
+        whole_before_ = gap / furthest;
     }
     kept_ = std::make_unique<Kept>();
     const double far = 1000;  // m: beyond any perimeter, in proportion to what is looked at
@@ -304,7 +313,7 @@ void Perimeters::add_wedge(const Polygon& o, double within) {
 // Circles, and convex areas with round corners, of which nothing is taken and that lie in one thickness.
 bool Perimeters::closed_form(Perimeter& p) const {
     const double a = p.a;
-    if (area_.round && !kept_ && !thinner_ && idle1_ <= 0 && idle2_ <= 0) {
+    if (area_.round && !thinner_ && idle1_ <= 0 && idle2_ <= 0) {
         const double D = area_.c1 + 2 * a;
         p.length = pi * D, p.first1 = p.first2 = D * D, p.second1 = p.second2 = pi * D * D * D / 8;
         return true;
@@ -370,20 +379,21 @@ Perimeter Perimeters::at(double a) const {
     } else if (!area_.kept.empty()) {
         p.position = area_.kept.size() == 1 ? Position::wall_end : Position::wall_corner;
     }
-    if (closed_form(p)) return p.reduced = p.unshaded = p.length, p;
+    const bool whole = !kept_ || a < whole_before_;
+    if (whole && closed_form(p)) return p.reduced = p.unshaded = p.length, p;
 
     const std::vector<Point> all = line(a);
     Lines lines;
-    Line whole;
-    for (Point q : all) whole.push_back({q.x, q.y});
-    if (kept_)
-        bg::intersection(whole, kept_->lit, lines);
+    Line closed;
+    for (Point q : all) closed.push_back({q.x, q.y});
+    if (whole)
+        lines.push_back(closed);
     else
-        lines.push_back(whole);
-    if (kept_) {
+        bg::intersection(closed, kept_->lit, lines);
+    if (!whole) {
         // A fiftieth of it counts as nothing; where no slab is either, it is no perimeter.
         Lines with_shade = lines;
-        if (p.shaded) with_shade.clear(), bg::intersection(whole, kept_->slab, with_shade);
+        if (p.shaded) with_shade.clear(), bg::intersection(closed, kept_->slab, with_shade);
         p.unshaded = bg::length(with_shade);
         if (p.unshaded < 1e-9) p.a = -1;
         if (bg::length(lines) < 1e-9 + (p.shaded ? 0.02 * p.unshaded : 0)) return p;

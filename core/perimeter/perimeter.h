@@ -133,6 +133,7 @@ class Perimeters {
     std::vector<Wedge> shade_;
     double idle1_ = 0, idle2_ = 0;  // m along the sides about their middles that do not count
     std::unique_ptr<Kept> kept_;    // where lines count; none where all do
+    double whole_before_ = 0;       // m: nearer perimeters count whole all the same
     std::function<std::optional<SlabAround::Thinner>(Point)> thinner_;
 };
 

@@ -147,6 +147,36 @@ TEST(Perimeter, TurnsWithItsColumn) {
     EXPECT_NEAR(straight.centroid.x, turned_.centroid.x, 1e-9);
 }
 
+TEST(Perimeter, IsWholeUntilItComesToARim) {
+    // The area's side is 1 m from the rim on its right, its prolonged corners come there sooner.
+    SlabAround slab;
+    slab.rim = box(-10, -10, 4.3, 10);
+    PerimeterCourse closed;
+    closed.leaves_slab = true;
+    PunchedArea circle{{}, {3, 2}, 0.6, 0.6, true};
+    for (int k = 0; k < 60; ++k)
+        circle.outline.push_back(Point{3, 2} + 0.3 * Point{std::cos(k * pi / 30), std::sin(k * pi / 30)});
+    for (const PunchedArea& area : {rectangle_area(0.6, 0.3), circle})
+        for (const PerimeterRule& rule : {round_corners, square_corners}) {
+            const Perimeters near(area, rule, slab, closed), alone(area, rule, {});
+            for (double a : {0.0, 0.3, 0.7, 0.9, 0.99, 1.01, 1.2}) {
+                SCOPED_TRACE(a);
+                const Perimeter p = near.at(a), q = alone.at(a);
+                if (a < 1) {
+                    EXPECT_NEAR(p.length, q.length, 1e-9);
+                    EXPECT_NEAR(p.second1, q.second1, 1e-9);
+                    EXPECT_NEAR(p.first2, q.first2, 1e-9);
+                } else {
+                    EXPECT_LT(p.length, q.length - 0.1);
+                }
+            }
+        }
+    // Past a rim that it crosses all along, none counts whole, however near.
+    slab.rim = box(-10, -10, 3.3, 10);
+    const Perimeters flush(rectangle_area(0.6, 0.3), round_corners, slab, closed);
+    EXPECT_NEAR(flush.at(0.5).length, 0.3 + 2 * 0.6 + pi * 0.5, 2e-3);
+}
+
 TEST(Polygons, TouchShareAreaAndLieWithin) {
     const Polygon a = box(0, 0, 4, 4);
     EXPECT_TRUE(touch(a, box(1, 1, 2, 2)));
