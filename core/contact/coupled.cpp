@@ -256,7 +256,7 @@ class Walker {
         }
         merit = std::sqrt(merit);
         if (!std::isfinite(merit)) return fail();
-        if (known && ends_here(merit, gap / largest, changed)) return;
+        if (known && ends_here(merit, gap, gap_goal_ * largest, changed)) return;
         if (changed && !relooked_ && !started_) {
             for (long i = 0; i < n_; ++i) {
                 if (next[size_t(i)] == touch_[size_t(i)]) continue;
@@ -282,10 +282,10 @@ class Walker {
         started_ = false;
         begin_step();
     }
-    // `gap`: the worst of a patch, over the largest settlement.
-    bool ends_here(double merit, double gap, bool changed) {
+    // `gap`: the worst of a patch, m, and what it may be.
+    bool ends_here(double merit, double gap, double gap_goal, bool changed) {
         // A norm over all patches says little of a small one: the worst counts too.
-        const bool fits = gap <= gap_goal_;
+        const bool fits = gap <= gap_goal;
         const double off = off_ = std::max(merit, e_.norm()) / std::sqrt(double(n_));
         if (part_of_the_way_ && off_there_ == 0) {
             off_there_ = off;
@@ -293,11 +293,11 @@ class Walker {
         }
         if (fits && off <= goal_) return end_here(), true;
         // What single precision has left by then is not worth rounds of its own.
-        if (at_all_ && trial_ && gap <= 3 * gap_goal_ && off <= 3 * goal_) return end_here(), true;
+        if (at_all_ && trial_ && gap <= 3 * gap_goal && off <= 3 * goal_) return end_here(), true;
         if (part_of_the_way_ && off <= part_ * off_there_) return finish(), true;
         // Products in single precision leave something: where whole steps no longer help, close by, that is all there
         // is.
-        if (trial_ && !changed && merit > 0.5 * last_merit_ && off <= 30 * goal_ && gap <= 30 * gap_goal_)
+        if (trial_ && !changed && merit > 0.5 * last_merit_ && off <= 30 * goal_ && gap <= 30 * gap_goal)
             return end_here(), true;
         return false;
     }

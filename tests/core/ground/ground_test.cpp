@@ -431,6 +431,21 @@ TEST(Coupled, FitsSlabAndGroundAtEveryPatchAndNeverPulls) {
     }
 }
 
+TEST(Coupled, WithoutLoadsNothingMovesAndOthersAreNotKeptWaiting) {
+    Model m = on_layer(box(0, 0, 10, 8), 0.5, 33000, 12);
+    load(m, {SlabLoad{40}, {}});
+    Combination none;
+    none.id = "none", none.factors = {{"G", 0.0}};
+    m.loads.combinations->push_back(none);
+    const auto a = solve(m);
+    ASSERT_EQ(a->combinations.size(), 2u);
+    const CombinationAnswer& still = a->combinations[1];
+    EXPECT_EQ(still.ending, Ending::solved);
+    EXPECT_LE(still.rounds, 3);
+    for (int i = 0; i < int(a->mesh.nodes.size()); ++i) ASSERT_EQ(still.settlement(i), 0) << i;
+    EXPECT_EQ(a->combinations[0].ending, Ending::solved);
+}
+
 TEST(Coupled, TiltsTowardsTheThickerClayAndKnowsWhichSide) {
     Model m = lifting_raft();
     m.loads.cases[0].items = {{SlabLoad{60}, {}}};
