@@ -32,9 +32,10 @@ bool touch(const Polygon& a, const Polygon& b) {
     return contains(a, b[0]) || contains(b, a[0]) || any_crossing(a, b, [](auto...) { return true; });
 }
 
-double gap_between(const Polygon& a, const Polygon& b) {
-    if (touch(a, b)) return 0;
-    double gap = 1e300;  // rims that do not meet are nearest at a corner
+double gap_between(const Polygon& a, const Polygon& b) { return touch(a, b) ? 0 : gap_between_rims(a, b); }
+
+double gap_between_rims(const Polygon& a, const Polygon& b) {
+    double gap = 1e300;  // rims that do not cross are nearest at a corner
     for (Point q : a) gap = std::min(gap, distance_to_rim(b, q));
     for (Point q : b) gap = std::min(gap, distance_to_rim(a, q));
     return gap;

@@ -329,7 +329,7 @@ class Walker {
         v_before_ = v_, touch_before_ = touch_;
         ways_.clear();
         left_ = e_;
-        asked_.push_back({prepared(-e_ / norm), {}, {}, {}, true});
+        want(prepared(-e_ / norm), true);
         add_free_ways();
     }
 
@@ -374,8 +374,7 @@ class Walker {
                 const Point from = centre_[i] - middle;
                 direction[i] = D_[i] * (k == 0 ? 1 : k == 1 ? from.x : from.y);
             }
-            if (const double norm = direction.norm(); norm > 0)
-                asked_.push_back({direction / norm, Vector::Zero(n_), {}, {}, false});
+            if (const double norm = direction.norm(); norm > 0) want(direction / norm, false);
         }
     }
 
@@ -394,6 +393,10 @@ class Walker {
         return w;
     }
 
+    void want(Vector direction, bool presses) {
+        asked_.emplace_back();
+        asked_.back().direction = std::move(direction), asked_.back().presses = presses;
+    }
     // What was asked for is known.
     void follow_ways() {
         bool any = false;
@@ -402,7 +405,7 @@ class Walker {
             any |= follow(std::move(way));
         }
         if (!any || left_.norm() <= step_goal_ || ways_.size() >= 80) return end_step();
-        asked_.push_back({prepared(-left_ / left_.norm()), {}, {}, {}, true});
+        want(prepared(-left_ / left_.norm()), true);
     }
     // Goes as far along it as lessens the residual most, where it is another way than those before: what it does to the
     // residual is square to what they do.

@@ -108,10 +108,6 @@ const float* NearRows::find(int i, const std::vector<char>& counts) const {
 
 std::vector<const float*> NearRows::rows(const std::vector<int>& patches, const std::vector<char>& counts) {
     std::vector<const float*> out(patches.size());
-    struct Wanted {
-        int patch, size;
-        const float** to;
-    };
     std::vector<Wanted> wanted;
     for (size_t k = 0; k < patches.size(); ++k) {
         const int i = patches[k];
@@ -126,51 +122,44 @@ std::vector<const float*> NearRows::rows(const std::vector<int>& patches, const 
     // of one size side by side
     std::stable_sort(wanted.begin(), wanted.end(), [](const Wanted& a, const Wanted& b) { return a.size < b.size; });
     for_each_whole(0, (long(wanted.size()) + lanes - 1) / lanes, [&](long b) {
-        std::array<int, lanes> some{};
-        std::array<const float**, lanes> to{};
-        const size_t first = size_t(b) * lanes, many = std::min<size_t>(lanes, wanted.size() - first);
-        for (size_t q = 0; q < many; ++q) some[q] = wanted[first + q].patch, to[q] = wanted[first + q].to;
-        std::array<const float*, lanes> found{};
-        make(some.data(), int(many), counts, found.data());
-        for (size_t q = 0; q < many; ++q) *to[q] = found[q];
+        const size_t first = size_t(b) * lanes;
+        make(&wanted[first], std::min<size_t>(lanes, wanted.size() - first), counts);
     });
     return out;
 }
 
-void NearRows::make(const int* patches, int many, const std::vector<char>& counts, const float** to) {
+void NearRows::make(const Wanted* some, size_t many, const std::vector<char>& counts) {
+    const auto m = size_t(some[many - 1].size);  // the largest
+    std::vector<Eight> a(m * (m + 1) / 2), inverse(m), x(m);
     std::array<std::vector<int>, lanes> at;  // places in the row that count
-    int m = 0;
-    for (int q = 0; q < many; ++q) {
-        for (int k = 0; k < of_.size(patches[q]); ++k)
-            if (counts[size_t(of_.of(patches[q])[k])]) at[size_t(q)].push_back(k);
-        m = std::max(m, int(at[size_t(q)].size()));
-    }
-    // Smaller ones stand last, below a unit matrix.
-    std::vector<Eight> a(size_t(m) * size_t(m + 1) / 2), inverse(static_cast<size_t>(m)), x(static_cast<size_t>(m));
     for (size_t q = 0; q < lanes; ++q) {
-        const int size = q < size_t(many) ? int(at[q].size()) : 0, before = m - size;
-        for (int i = 0; i < before; ++i) a[size_t(i) * size_t(i + 3) / 2].of[q] = 1;
-        const float* const all = size ? of_.among(patches[q]) : nullptr;
-        for (int k = 0; k < size; ++k) {
-            const float* const from = all + long(at[q][size_t(k)]) * (at[q][size_t(k)] + 1) / 2;
-            Eight* const row = &a[size_t(before + k) * size_t(before + k + 1) / 2 + size_t(before)];
-            for (int l = 0; l <= k; ++l) row[l].of[q] = from[at[q][size_t(l)]];
+        const size_t size = q < many ? size_t(some[q].size) : 0, before = m - size;
+        for (size_t i = 0; i < before; ++i)
+            a[i * (i + 3) / 2].of[q] = 1;  // smaller ones stand last, below a unit matrix
+        if (size == 0) continue;
+        const int i = some[q].patch;
+        for (int k = 0; k < of_.size(i); ++k)
+            if (counts[size_t(of_.of(i)[k])]) at[q].push_back(k);
+        for (size_t k = 0; k < size; ++k) {
+            const float* const from = of_.among(i) + long(at[q][k]) * (at[q][k] + 1) / 2;
+            Eight* const row = &a[(before + k) * (before + k + 1) / 2 + before];
+            for (size_t l = 0; l <= k; ++l) row[l].of[q] = from[at[q][l]];
         }
     }
     std::array<char, lanes> bad{};
-    last_rows(m, a.data(), inverse.data(), x.data(), bad);
-    for (size_t q = 0; q < size_t(many); ++q) {
-        const int i = patches[q], n = of_.size(i), before = m - int(at[q].size());
+    last_rows(int(m), a.data(), inverse.data(), x.data(), bad);
+    for (size_t q = 0; q < many; ++q) {
+        const int i = some[q].patch, n = of_.size(i);
         Row row;
         for (int k = 0; k < n; ++k) row.counts.push_back(counts[size_t(of_.of(i)[k])]);
         row.value.assign(size_t(n), 0.0f);
         if (bad[q])
             row.value.back() = 1 / of_.among(i)[long(n) * (n + 1) / 2 - 1];
         else
-            for (size_t k = 0; k < at[q].size(); ++k) row.value[size_t(at[q][k])] = x[size_t(before) + k].of[q];
+            for (size_t k = 0; k < at[q].size(); ++k) row.value[size_t(at[q][k])] = x[m - at[q].size() + k].of[q];
         const tbb::spin_mutex::scoped_lock lock(busy_[size_t(i)]);
         const float* made = find(i, counts);  // by another meanwhile
-        to[q] = made ? made : made_[size_t(i)].emplace_back(std::move(row)).value.data();
+        *some[q].to = made ? made : made_[size_t(i)].emplace_back(std::move(row)).value.data();
     }
 }
 

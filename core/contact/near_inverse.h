@@ -50,8 +50,13 @@ class NearRows {
         std::vector<char> counts;  // of those near by
         std::vector<float> value;
     };
+    struct Wanted {
+        int patch, size;  // how many of those near by count
+        const float** to;
+    };
     const float* find(int i, const std::vector<char>& counts) const;
-    void make(const int* patches, int many, const std::vector<char>& counts, const float** to);
+    // At most eight, the largest last.
+    void make(const Wanted* some, size_t many, const std::vector<char>& counts);
 
     Neighbours of_;
     std::vector<std::deque<Row>> made_;  // per patch; they stay where they are

@@ -2,6 +2,8 @@
 
 #include <tbb/parallel_for.h>
 
+#include <type_traits>
+
 namespace mossbed {
 
 void Supports::add_row(Rows& to, const std::vector<Support::Share>& shares) const {

@@ -255,12 +255,9 @@ Perimeters::Perimeters(PunchedArea area, const PerimeterRule& rule, const SlabAr
         }
     if (nothing_taken && !course_.leaves_slab) return;
     if (nothing_taken) {
-        double gap = 1e300, furthest = 1e-12;  // a way goes further than the perimeter where sides are prolonged
-        for (const Polygon& ring : {slab.rim, slab.hole.value_or(Polygon{})})
-            for (size_t i = 0; i < ring.size(); ++i) {
-                const auto [from, to] = nearest_points(swept_, ring[i], ring[(i + 1) % ring.size()]);
-                gap = std::min(gap, distance(from, to));
-            }
+        double gap = gap_between_rims(swept_, slab.rim);
+        if (slab.hole) gap = std::min(gap, gap_between_rims(swept_, *slab.hole));
+        double furthest = 1e-12;  // a way goes further than the perimeter where sides are prolonged
         for (const OutwardRay& ray : rays_) furthest = std::max(furthest, length(ray.way));
         whole_before_ = gap / furthest;
     }
