@@ -28,19 +28,28 @@ Carried carry(const Meshed& from, const Solution& solution, const Meshed& to, co
         return out;
     }
     std::atomic<long> within = 0;
+    std::vector<Finder::Hit> hits(static_cast<size_t>(nodes));
     tbb::parallel_for(0L, nodes, [&](long i) {
         const Point p = to.mesh.nodes[size_t(i)];
-        const Finder::Hit at = from.finder.at(p), hit = at.element >= 0 ? at : from.finder.nearest(p);
-        within += at.element >= 0;
-        const Element& e = from.mesh.elements[size_t(hit.element)];
-        for (int q = 0; q < corners(e); ++q)
-            for (long k = 0; k < columns; ++k)
-                if (const CombinationAnswer* c = known[size_t(k)]) {
-                    const double w = hit.weight[size_t(q)];
-                    out.pressure(i, k) += w * c->spring[size_t(e[size_t(q)])];
-                    out.x.col(k).segment(of.a_node() * i, of.a_node()) +=
-                        w * c->motion.x.segment(of.a_node() * long(e[size_t(q)]), of.a_node());
-                }
+        Finder::Hit& hit = hits[size_t(i)] = from.finder.at(p);
+        if (hit.element >= 0)
+            ++within;
+        else
+            hit = from.finder.nearest(p);
+    });
+    tbb::parallel_for(0L, columns, [&](long k) {
+        const CombinationAnswer* const c = known[size_t(k)];
+        if (!c) return;
+        for (long i = 0; i < nodes; ++i) {
+            const auto& [element, weight] = hits[size_t(i)];
+            const Element& e = from.mesh.elements[size_t(element)];
+            for (size_t q = 0; q < size_t(corners(e)); ++q) {
+                const double w = weight[q];
+                out.pressure(i, k) += w * c->spring[size_t(e[q])];
+                for (int u = 0; u < of.a_node(); ++u)
+                    out.x(of.a_node() * i + u, k) += w * c->motion.x[of.a_node() * long(e[q]) + u];
+            }
+        }
     });
     if (within < 0.8 * double(nodes)) std::fill(out.known.begin(), out.known.end(), char(0));
     return out;

@@ -334,9 +334,9 @@ class Walker {
     }
 
     // Where the slab is free of the ground, over the region that lifts or yields, the springs of the factor are to be
-    // forgotten, and the plate's smooth motions there are all that a step finds slowly: they are ways to go from the
-    // outset, even and tilted. They lie on patches next to which all are free, so that later steps, where a few more or
-    // less touch, go by them again without asking.
+    // forgotten, and the plate's smooth motions there are all that a step finds slowly. Ways to go from the outset are
+    // more of the gap as it is, and that tilted: like them it grows from nothing at the border. They lie on patches
+    // next to which all are free, so that later steps, where a few more or less touch, go by them again without asking.
     void add_free_ways() {
         constexpr long fewest = 30;  // patches, else a step finds them as soon
         const auto is_free = [this](long i) { return touch_[size_t(i)] != Touch::contact; };
@@ -368,14 +368,18 @@ class Walker {
         }
         if (long(inside.size()) < fewest) return;
         middle = (1 / sum) * middle;
+        std::vector<Vector> square;  // to each other: of what two have in common single precision leaves little
         for (int k = 0; k < 3; ++k) {
             Vector direction = Vector::Zero(n_);
             for (int i : inside) {
                 const Point from = centre_[i] - middle;
-                direction[i] = D_[i] * (k == 0 ? 1 : k == 1 ? from.x : from.y);
+                direction[i] = D_[i] * (s_[i] - Bx_[i]) * (k == 0 ? 1 : k == 1 ? from.x : from.y);
             }
-            if (const double norm = direction.norm(); norm > 0) want(direction / norm, false);
+            const double whole = direction.norm();
+            for (const Vector& other : square) direction -= other.dot(direction) * other;
+            if (const double norm = direction.norm(); norm > 1e-3 * whole) square.push_back(direction / norm);
         }
+        for (Vector& direction : square) want(std::move(direction), false);
     }
 
     // From what a step should do to the residual to a step, roughly.

@@ -98,6 +98,16 @@ MOSSBED_WIDE void last_rows(int m, Eight* a, Eight* inverse, Eight* x, std::arra
 
 }  // namespace
 
+NearRows::NearRows(Neighbours of)
+    : of_(std::move(of)),
+      whole_(size_t(of_.first(of_.count())), 0.0f),
+      made_(size_t(of_.count())),
+      busy_(made_.size()) {
+    std::vector<Wanted> all;
+    for (int i = 0; i < of_.count(); ++i) all.push_back({i, of_.size(i), whole_.data() + of_.first(i)});
+    make(std::move(all), std::vector<char>(made_.size(), 1));
+}
+
 const float* NearRows::find(int i, const std::vector<char>& counts) const {
     const int *const from = of_.of(i), n = of_.size(i);
     for (const Row& r : made_[size_t(i)])
@@ -109,58 +119,90 @@ const float* NearRows::find(int i, const std::vector<char>& counts) const {
 std::vector<const float*> NearRows::rows(const std::vector<int>& patches, const std::vector<char>& counts) {
     std::vector<const float*> out(patches.size());
     std::vector<Wanted> wanted;
+    std::vector<Row> fresh;
+    std::vector<size_t> of_fresh;
     for (size_t k = 0; k < patches.size(); ++k) {
-        const int i = patches[k];
+        const int i = patches[k], *const near = of_.of(i), n = of_.size(i);
+        const auto many = int(std::count_if(near, near + n, [&](int j) { return counts[size_t(j)] != 0; }));
+        if (many == n) {
+            out[k] = whole(i);
+            continue;
+        }
         {
             const tbb::spin_mutex::scoped_lock lock(busy_[size_t(i)]);
             out[k] = find(i, counts);
         }
         if (out[k]) continue;
-        const auto near = [&](int j) { return counts[size_t(j)] != 0; };
-        wanted.push_back({i, int(std::count_if(of_.of(i), of_.of(i) + of_.size(i), near)), &out[k]});
+        Row row{std::vector<char>(size_t(n)), std::vector<float>(size_t(n), 0.0f)};
+        for (int l = 0; l < n; ++l) row.counts[size_t(l)] = counts[size_t(near[l])];
+        wanted.push_back({i, many, row.value.data()});
+        fresh.push_back(std::move(row)), of_fresh.push_back(k);
     }
+    make(std::move(wanted), counts);
+    for (size_t f = 0; f < fresh.size(); ++f) {
+        const int i = patches[of_fresh[f]];
+        const tbb::spin_mutex::scoped_lock lock(busy_[size_t(i)]);
+        const float*& to = out[of_fresh[f]] = find(i, counts);  // made by another meanwhile
+        if (!to) to = made_[size_t(i)].emplace_back(std::move(fresh[f])).value.data();
+    }
+    return out;
+}
+
+void NearRows::make(std::vector<Wanted> wanted, const std::vector<char>& counts) const {
     // of one size side by side
     std::stable_sort(wanted.begin(), wanted.end(), [](const Wanted& a, const Wanted& b) { return a.size < b.size; });
     for_each_whole(0, (long(wanted.size()) + lanes - 1) / lanes, [&](long b) {
         const size_t first = size_t(b) * lanes;
-        make(&wanted[first], std::min<size_t>(lanes, wanted.size() - first), counts);
+        make_eight(&wanted[first], std::min<size_t>(lanes, wanted.size() - first), counts);
     });
-    return out;
 }
 
-void NearRows::make(const Wanted* some, size_t many, const std::vector<char>& counts) {
+void NearRows::make_eight(const Wanted* some, size_t many, const std::vector<char>& counts) const {
     const auto m = size_t(some[many - 1].size);  // the largest
-    std::vector<Eight> a(m * (m + 1) / 2), inverse(m), x(m);
-    std::array<std::vector<int>, lanes> at;  // places in the row that count
+    std::vector<Eight> memory(m * (m + 1) / 2 + 2 * m);
+    Eight *const a = memory.data(), *const inverse = a + m * (m + 1) / 2, *const x = inverse + m;
+    std::vector<int> places(lanes * m);  // in the row, of those that count
     for (size_t q = 0; q < lanes; ++q) {
         const size_t size = q < many ? size_t(some[q].size) : 0, before = m - size;
         for (size_t i = 0; i < before; ++i)
             a[i * (i + 3) / 2].of[q] = 1;  // smaller ones stand last, below a unit matrix
         if (size == 0) continue;
         const int i = some[q].patch;
-        for (int k = 0; k < of_.size(i); ++k)
-            if (counts[size_t(of_.of(i)[k])]) at[q].push_back(k);
+        int* const at = places.data() + q * m;
+        for (int k = 0, l = 0; k < of_.size(i); ++k)
+            if (counts[size_t(of_.of(i)[k])]) at[l++] = k;
         for (size_t k = 0; k < size; ++k) {
-            const float* const from = of_.among(i) + long(at[q][k]) * (at[q][k] + 1) / 2;
-            Eight* const row = &a[(before + k) * (before + k + 1) / 2 + before];
-            for (size_t l = 0; l <= k; ++l) row[l].of[q] = from[at[q][l]];
+            const float* const from = of_.among(i) + long(at[k]) * (at[k] + 1) / 2;
+            Eight* const row = a + (before + k) * (before + k + 1) / 2 + before;
+            for (size_t l = 0; l <= k; ++l) row[l].of[q] = from[at[l]];
         }
     }
     std::array<char, lanes> bad{};
-    last_rows(int(m), a.data(), inverse.data(), x.data(), bad);
+    last_rows(int(m), a, inverse, x, bad);
     for (size_t q = 0; q < many; ++q) {
-        const int i = some[q].patch, n = of_.size(i);
-        Row row;
-        for (int k = 0; k < n; ++k) row.counts.push_back(counts[size_t(of_.of(i)[k])]);
-        row.value.assign(size_t(n), 0.0f);
+        const auto [i, size, to] = some[q];
+        const int n = of_.size(i);
         if (bad[q])
-            row.value.back() = 1 / of_.among(i)[long(n) * (n + 1) / 2 - 1];
+            to[n - 1] = 1 / of_.among(i)[long(n) * (n + 1) / 2 - 1];
         else
-            for (size_t k = 0; k < at[q].size(); ++k) row.value[size_t(at[q][k])] = x[m - at[q].size() + k].of[q];
-        const tbb::spin_mutex::scoped_lock lock(busy_[size_t(i)]);
-        const float* made = find(i, counts);  // by another meanwhile
-        *some[q].to = made ? made : made_[size_t(i)].emplace_back(std::move(row)).value.data();
+            for (int k = 0; k < size; ++k) to[places[q * m + size_t(k)]] = x[int(m) - size + k].of[q];
     }
+}
+
+namespace {
+
+MOSSBED_WIDE float sum_near(const float* row, const int* near, int n, const float* of) {
+    float sum = 0;
+#pragma omp simd reduction(+ : sum)
+    for (int k = 0; k < n; ++k) sum += row[k] * of[near[k]];
+    return sum;
+}
+
+}  // namespace
+
+NearInverse::NearInverse(std::shared_ptr<NearRows> rows)
+    : rows_(std::move(rows)), row_(size_t(rows_->neighbours().count())), counts_(row_.size(), 1) {
+    for (size_t i = 0; i < row_.size(); ++i) row_[i] = rows_->whole(int(i));
 }
 
 void NearInverse::restrict_to(const std::vector<char>& counts) {
@@ -179,14 +221,11 @@ void NearInverse::restrict_to(const std::vector<char>& counts) {
 }
 
 Eigen::VectorXd NearInverse::times(const Eigen::VectorXd& w) const {
+    const Eigen::VectorXf v = w.cast<float>();
     Eigen::VectorXd out = Eigen::VectorXd::Zero(w.size());
     const Neighbours& near = rows_->neighbours();
     for (int i = 0; i < near.count(); ++i)
-        if (counts_[size_t(i)]) {
-            double sum = 0;
-            for (int k = 0; k < near.size(i); ++k) sum += double(row_[size_t(i)][k]) * w[near.of(i)[k]];
-            out[i] = sum;
-        }
+        if (counts_[size_t(i)]) out[i] = double(sum_near(row_[size_t(i)], near.of(i), near.size(i), v.data()));
     return out;
 }
 

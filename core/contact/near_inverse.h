@@ -5,7 +5,6 @@
 #include <tbb/spin_mutex.h>
 
 #include <Eigen/Dense>
-#include <deque>
 #include <memory>
 #include <vector>
 
@@ -21,11 +20,12 @@ class Neighbours {
     static constexpr double reach = 2.3, next = 1.5;  // of the larger patch's size, between centres
     Neighbours(const ContactPatches& patches, const Flexibility& flexibility);
     int count() const { return int(start_.size()) - 1; }
-    int size(int i) const { return start_[size_t(i) + 1] - start_[size_t(i)]; }
-    const int* of(int i) const { return patch_.data() + start_[size_t(i)]; }
+    int first(int i) const { return start_[size_t(i)]; }  // of those near i among those near any
+    int size(int i) const { return first(i + 1) - first(i); }
+    const int* of(int i) const { return patch_.data() + first(i); }
     // Between the near by of patch i, by rows up to the diagonal, m/kN.
     const float* among(int i) const { return among_.data() + block_[size_t(i)]; }
-    bool is_next(int i, int k) const { return next_[size_t(start_[size_t(i)] + k)] != 0; }  // the k-th of those near i
+    bool is_next(int i, int k) const { return next_[size_t(first(i) + k)] != 0; }  // the k-th of those near i
 
   private:
     std::vector<int> start_{0}, patch_;
@@ -38,11 +38,13 @@ class Neighbours {
 // from several threads at once.
 class NearRows {
   public:
-    explicit NearRows(Neighbours of) : of_(std::move(of)), made_(size_t(of_.count())), busy_(made_.size()) {}
+    explicit NearRows(Neighbours of);
     const Neighbours& neighbours() const { return of_; }
-    // For each of `patches`, which all count: its row of the inverse among those near by that count, kN/m, noughts for
-    // the rest; in the order of Neighbours::of. What is pointed to stays. Where what is near by is not positive
-    // definite, a row has the inverse of the patch's own flexibility alone.
+    // A patch's row of the inverse among those near by, kN/m, where all of them count; in the order of Neighbours::of.
+    // Where what is near by is not positive definite, a row has the inverse of the patch's own flexibility alone.
+    const float* whole(int i) const { return whole_.data() + of_.first(i); }
+    // For each of `patches`, which all count: its row among those near by that count, noughts for the rest. What is
+    // pointed to stays.
     std::vector<const float*> rows(const std::vector<int>& patches, const std::vector<char>& counts);
 
   private:
@@ -52,21 +54,22 @@ class NearRows {
     };
     struct Wanted {
         int patch, size;  // how many of those near by count
-        const float** to;
+        float* to;        // noughts
     };
     const float* find(int i, const std::vector<char>& counts) const;
+    void make(std::vector<Wanted> wanted, const std::vector<char>& counts) const;
     // At most eight, the largest last.
-    void make(const Wanted* some, size_t many, const std::vector<char>& counts);
+    void make_eight(const Wanted* some, size_t many, const std::vector<char>& counts) const;
 
     Neighbours of_;
-    std::vector<std::deque<Row>> made_;  // per patch; they stay where they are
+    std::vector<float> whole_;
+    std::vector<std::vector<Row>> made_;  // per patch; their values stay where they are
     std::vector<tbb::spin_mutex> busy_;
 };
 
 class NearInverse {
   public:
-    explicit NearInverse(std::shared_ptr<NearRows> rows)
-        : rows_(std::move(rows)), row_(size_t(rows_->neighbours().count())), counts_(row_.size(), 0) {}
+    explicit NearInverse(std::shared_ptr<NearRows> rows);  // all count
     void restrict_to(const std::vector<char>& counts);
     Eigen::VectorXd times(const Eigen::VectorXd& w) const;
     const Neighbours& neighbours() const { return rows_->neighbours(); }

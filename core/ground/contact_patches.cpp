@@ -258,6 +258,26 @@ ContactPatches make_contact_patches(const Mesh& mesh, const NodeShares& shares, 
     return out;
 }
 
+std::vector<int> same_patches(const ContactPatches& patches, const ContactPatches& others) {
+    std::vector<int> sorted(others.centre.size());
+    std::iota(sorted.begin(), sorted.end(), 0);
+    auto at = [&](int k) { return others.centre[size_t(k)]; };
+    std::sort(sorted.begin(), sorted.end(), [&](int a, int b) { return is_before(at(a), at(b)); });
+    std::vector<int> out(patches.centre.size(), -1);
+    for (size_t i = 0; i < out.size(); ++i) {
+        const auto found = std::lower_bound(sorted.begin(), sorted.end(), patches.centre[i],
+                                            [&](int k, Point p) { return is_before(at(k), p); });
+        if (found == sorted.end()) continue;
+        const auto k = size_t(*found);
+        if (patches.centre[i] == others.centre[k] && patches.pieces[i] == others.pieces[k] &&
+            patches.shares[i] == others.shares[k] && patches.edges[i] == others.edges[k] &&
+            patches.spread[i] == others.spread[k] && patches.size2[i] == others.size2[k] &&
+            patches.outline_area[i] == others.outline_area[k])
+            out[i] = *found;
+    }
+    return out;
+}
+
 std::vector<double> pressures_of_nodes(const ContactPatches& patches, const Mesh& mesh,
                                        const std::vector<double>& per_patch) {
     std::vector<double> out(patches.of_node.size());

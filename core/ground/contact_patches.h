@@ -24,6 +24,7 @@ struct ContactPatches {
         Point at;                                           // its centroid
         double area = 0;
         std::array<double, 3> spread;
+        bool operator==(const Share&) const = default;
     };
     std::vector<std::vector<Share>> shares;
     // The outline, the patch to the left, without corners that are next to straight.
@@ -39,6 +40,9 @@ struct PatchSizes {
     int most = 6000;
 };
 ContactPatches make_contact_patches(const Mesh& mesh, const NodeShares& shares, const PatchSizes& sizes = {});
+
+// For each patch its number among others, where it has the same shape at the same place to the last bit; else −1.
+std::vector<int> same_patches(const ContactPatches& patches, const ContactPatches& others);
 
 // Pressures of nodes (kPa) from those of patches: over a patch that nodes share it runs in a plane through its
 // neighbours', kept between the least and the largest of them and itself. Sums over a patch stay as they are.

@@ -174,7 +174,7 @@ std::vector<int> RowMaker::near(int i) const {
     return out;
 }
 
-void RowMaker::row(int i, const RowTerms& t, float* out, float* again) const {
+void RowMaker::row(int i, const RowTerms& t, float* out, float* again, const Made* made) const {
     const int n = patches_.count();
     const size_t I = size_t(i);
     std::fill_n(out, n, 0.0f);
@@ -205,6 +205,11 @@ void RowMaker::row(int i, const RowTerms& t, float* out, float* again) const {
     // Near by: exactly where they touch, by quarters of both a little further off.
     for (int j : near(i)) {
         const size_t J = size_t(j);
+        if (const int was = made ? made->among[J] : -1; was >= 0) {
+            out[j] = made->out[was];
+            if (again) again[j] = made->again[was];
+            continue;
+        }
         const Point d = patches_.centre[J] - patches_.centre[I];
         const double r2 = dot(d, d), size2 = std::max(patches_.size2[I], patches_.size2[J]);
         const std::array<double, 3>&own = patches_.spread[I], &other = patches_.spread[J];

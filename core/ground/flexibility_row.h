@@ -29,8 +29,14 @@ LoadedArea under_patch(const ContactPatches& patches, int j, Point p, double z);
 class RowMaker {
   public:
     explicit RowMaker(const ContactPatches& patches);
+    // A row made before of the same patch among others, by the same terms: pairs near each other are taken from it.
+    struct Made {
+        const std::vector<int>& among;  // the others: each patch's number there, −1 where there is none like it
+        const float *out, *again;
+    };
     // Writes n values of m/kN, and to `again`, when not null, those of P_again and Q_again. Thread-safe.
-    void row(int i, const RowTerms& t, float* out, float* again) const;
+    void row(int i, const RowTerms& t, float* out, float* again, const Made* made = nullptr) const;
+    double largest2() const { return largest2_; }  // of the patches' size2, m²: deeper than twice its root none is near
 
   private:
     std::vector<int> near(int i) const;

@@ -319,6 +319,7 @@ RowTerms take_deepest(RowTerms& t) {
 // What a flexibility is made of above the deepest boundary.
 struct RowsAbove {
     std::shared_ptr<const ContactPatches> patches;
+    double largest2 = 0;          // of their size2
     std::vector<RowTerms> terms;  // per patch
     RowMatrix first, again;       // `again` empty where it is in proportion
 };
@@ -349,11 +350,14 @@ Flexibility LayeredGround::flexibility(std::shared_ptr<const ContactPatches> of,
         if (!two) c.less_share = 1 - 1 / most;
     }
     const RowMaker rows(patches);
+    const RowsAbove* was = before ? before->above.get() : nullptr;
+    if (was && two != (was->again.size() > 0)) was = nullptr;
     std::shared_ptr<RowsAbove> anew;
-    if (before && before->above && before->above->patches == of && before->above->terms == terms &&
-        two == (before->above->again.size() > 0)) {
+    std::vector<int> same;  // patches in what was before
+    if (was && was->patches == of && was->terms == terms) {
         c.above = before->above;
     } else {
+        if (was && was->largest2 == rows.largest2()) same = same_patches(patches, *was->patches);
         anew = std::make_shared<RowsAbove>();
         anew->first.resize(n, n);
         if (two) anew->again.resize(n, n);
@@ -363,14 +367,19 @@ Flexibility LayeredGround::flexibility(std::shared_ptr<const ContactPatches> of,
     if (two) c.less.resize(n, n);
     tbb::parallel_for(long(0), n, [&](long i) {
         if (progress.stopped()) return;
-        if (anew)
-            rows.row(int(i), terms[size_t(i)], anew->first.data() + i * n, two ? anew->again.data() + i * n : nullptr);
+        if (anew) {
+            std::optional<RowMaker::Made> made;
+            if (const long k = same.empty() ? -1 : same[size_t(i)]; k >= 0 && was->terms[size_t(k)] == terms[size_t(i)])
+                made.emplace(same, was->first.row(k).data(), two ? was->again.row(k).data() : nullptr);
+            rows.row(int(i), terms[size_t(i)], anew->first.data() + i * n, two ? anew->again.data() + i * n : nullptr,
+                     made ? &*made : nullptr);
+        }
         rows.row(int(i), deepest[size_t(i)], c.first.data() + i * n, two ? c.less.data() + i * n : nullptr);
         c.first.row(i) += c.above->first.row(i);
         if (two) c.less.row(i) = c.first.row(i) - (c.less.row(i) + c.above->again.row(i));
     });
     progress.end_if_stopped();
-    if (anew) anew->patches = of, anew->terms = std::move(terms);
+    if (anew) anew->patches = of, anew->largest2 = rows.largest2(), anew->terms = std::move(terms);
     if (c.has_relief()) {
         const Eigen::Map<const Eigen::VectorXd> t(c.threshold.data(), n);
         c.spared = c.times(Eigen::MatrixXd::Zero(n, 1), t);

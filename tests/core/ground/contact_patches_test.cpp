@@ -129,6 +129,63 @@ TEST(NearIntegrals, AreThoseOfEachPointByItself) {
     }
 }
 
+TEST(SamePatches, AreThoseOfOneShapeAtOnePlace) {
+    auto with_column_at = [](double x) {
+        Model m = raft(box(0, 0, 20, 12), 0.7, 15000);
+        m.columns = {column("A", x, 5), column("B", 16, 4)};
+        const Mesh mesh = build_mesh(m);
+        return make_contact_patches(mesh, node_shares(mesh));
+    };
+    const ContactPatches before = with_column_at(4), now = with_column_at(4.3);
+    const std::vector<int> same = same_patches(now, before);
+    int found = 0;
+    for (size_t i = 0; i < same.size(); ++i) {
+        std::vector<int> alike;
+        for (int k = 0; k < before.count(); ++k)
+            if (now.pieces[i] == before.pieces[size_t(k)]) alike.push_back(k);
+        ASSERT_LE(alike.size(), 1u);
+        EXPECT_EQ(same[i], alike.empty() ? -1 : alike[0]) << i;
+        found += !alike.empty();
+    }
+    EXPECT_GT(found, now.count() / 6);
+    EXPECT_LT(found, now.count());
+
+    ContactPatches bent = before;  // one patch of another shape about the same centre
+    bent.edges[5][0].second.x += 1e-9;
+    for (const auto& [others, fifth] : {std::pair{&before, 5}, {&bent, -1}})
+        for (int i = 0; i < before.count(); ++i)
+            EXPECT_EQ(same_patches(before, *others)[size_t(i)], i == 5 ? fifth : i);
+}
+
+TEST(FlexibilityRow, TakesPairsNearByFromARowMadeBefore) {
+    const Base b;
+    const ContactPatches p = make_contact_patches(b.mesh, b.shares);
+    const size_t n = size_t(p.count());
+    const RowMaker rows(p);
+    const RowTerms terms{{0, 1, 9}, {1, -0.4, -0.1}, {0.3, -0.2, -0.05}, {0.5, -0.2, -0.1}, {0.2, -0.1, -0.02}};
+    std::vector<int> among(n);  // every second one was there
+    for (size_t j = 0; j < n; ++j) among[j] = j % 2 ? -1 : int(n - 1 - j);
+    std::vector<float> was(n), was_again(n);
+    for (size_t j = 0; j < n; ++j) was[j] = float(j), was_again[j] = -float(j);
+    const RowMaker::Made made{among, was.data(), was_again.data()};
+    for (int i : {0, 17, p.count() / 2}) {
+        std::vector<float> anew(n), anew_again(n), out(n), again(n);
+        rows.row(i, terms, anew.data(), anew_again.data());
+        rows.row(i, terms, out.data(), again.data(), &made);
+        int taken = 0, far = 0;
+        for (size_t j = 0; j < n; ++j) {
+            const Point d = p.centre[j] - p.centre[size_t(i)];
+            const bool near = dot(d, d) < near_factor * std::max(p.size2[j], p.size2[size_t(i)]);
+            const bool takes = near && among[j] >= 0;
+            EXPECT_EQ(out[j], takes ? float(n - 1 - j) : anew[j]) << i << ", " << j;
+            EXPECT_EQ(again[j], takes ? -float(n - 1 - j) : anew_again[j]) << i << ", " << j;
+            taken += takes, far += !near;
+        }
+        EXPECT_GT(taken, 1);
+        EXPECT_GT(far, int(n) / 2);
+    }
+}
+
 // Against sums over very many points: on a lattice the mean influence of a square on itself at the surface is
 // ∫∫∫∫ 1/r = 2.97321 (per side³), and what the header promises for its neighbours.
 TEST(FlexibilityRow, KeepsItsPromiseOnALattice) {

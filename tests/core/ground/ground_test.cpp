@@ -644,6 +644,39 @@ TEST(Flexibility, TakesFromTheOneBeforeWhatLiesAboveTheDepthLimit) {
     }
 }
 
+TEST(Flexibility, IsTheSameWherePairsNearByAreTakenFromTheOneBefore) {
+    struct Edit {
+        const char* what;
+        void (*make)(Model&);
+        double pressure;
+    };
+    const std::vector<Edit> edits{
+        {"a column moves", [](Model& m) { m.columns[0].at.x += 0.2; }, 60},
+        {"a rim and the load",
+         [](Model& m) {
+             for (Point& p : std::get<Polygon>(m.slab.outline)) p.x += p.x > 6 ? 0.3 : 0;
+         },
+         70},
+        {"a column, and softer ground on one side",
+         [](Model& m) { m.columns[0].at.x += 0.2, m.ground.boreholes[0].layers[0].bottom -= 0.7; }, 60},
+        {"larger patches", [](Model& m) { m.mesh_size = 1.5; }, 60},
+    };
+    for (bool by_index : {false, true}) {
+        Model m = relieved_raft();
+        m.columns = {testing::column("A", 4, 5)};
+        if (by_index) strain_by_index(m);
+        const Formed before(m, 60);
+        for (const Edit& e : edits) {
+            SCOPED_TRACE(std::string(e.what) + (by_index ? ", by index" : ""));
+            Model edited = m;
+            e.make(edited);
+            const Formed cold(edited, e.pressure), started(edited, e.pressure, &before);
+            EXPECT_EQ(started.c.first, cold.c.first);
+            EXPECT_EQ(started.c.less, cold.c.less);
+        }
+    }
+}
+
 TEST(IndexStrain, IsThatOfEachPointWhetherItsStressesAreKeptOrNot) {
     const Formed of = lifting_by_index();
     const auto& [p, ground, c, index] = of;
