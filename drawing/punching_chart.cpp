@@ -12,7 +12,12 @@ namespace {
 class ChartDraft : PaperDraft {
   public:
     ChartDraft(const PunchingAnswer& p, const std::vector<std::string>& combinations, const Box& paper)
-        : p_(p), combinations_(combinations), left_(paper.low.x + 2), right_(paper.high.x - 4), top_(paper.low.y) {}
+        : p_(p),
+          round_(stresses_round(p)),
+          combinations_(combinations),
+          left_(paper.low.x + 2),
+          right_(paper.high.x - 4),
+          top_(paper.low.y) {}
     Drawing draw() {
         unrolled();
         dots();
@@ -27,18 +32,18 @@ class ChartDraft : PaperDraft {
         const double head = top_ + 8, base = top_ + 84, high = top_ + 24;
         write(left_, head, "Stress round the perimeter, MPa", Role::ink, Align::left, true);
         double most = std::max(p_.v_limit, 1e-9);
-        for (const auto& s : p_.round) most = std::max(most, s.v);
+        for (const auto& s : round_) most = std::max(most, s.v);
         auto y_of = [&](double v) { return base - std::max(0.0, v) / most * (base - high); };
         constexpr double gap = 7;  // degrees without a sample: nothing is there
-        for (size_t i = 0; i < p_.round.size();) {
+        for (size_t i = 0; i < round_.size();) {
             size_t j = i;
-            while (j + 1 < p_.round.size() && p_.round[j + 1].direction - p_.round[j].direction < gap) ++j;
+            while (j + 1 < round_.size() && round_[j + 1].direction - round_[j].direction < gap) ++j;
             if (j > i) {
-                Polygon area{on_bare_paper(x_of(p_.round[i].direction), base)}, curve;
+                Polygon area{on_bare_paper(x_of(round_[i].direction), base)}, curve;
                 for (size_t k = i; k <= j; ++k)
-                    curve.push_back(on_bare_paper(x_of(p_.round[k].direction), y_of(p_.round[k].v)));
+                    curve.push_back(on_bare_paper(x_of(round_[k].direction), y_of(round_[k].v)));
                 area.insert(area.end(), curve.begin(), curve.end());
-                area.push_back(on_bare_paper(x_of(p_.round[j].direction), base));
+                area.push_back(on_bare_paper(x_of(round_[j].direction), base));
                 const bool over = p_.v > p_.v_limit;
                 drawing.add(Layer::punching, closed(std::move(area), {},
                                                     {Tone(over ? Role::rust : Role::moss, 60),
@@ -50,9 +55,9 @@ class ChartDraft : PaperDraft {
         line(Layer::punching, left_, base, right_, base, {Role::faint, 0.8});
         line(Layer::punching, left_, y_of(p_.v_limit), right_, y_of(p_.v_limit), {Role::ink, 1.6});
         write(right_, y_of(p_.v_limit) - 8, "borne " + typeset(written(p_.v_limit, 2)), Role::ink, Align::right);
-        if (!p_.round.empty()) {
-            const auto top = std::max_element(p_.round.begin(), p_.round.end(),
-                                              [](const auto& a, const auto& b) { return a.v < b.v; });
+        if (!round_.empty()) {
+            const auto top =
+                std::max_element(round_.begin(), round_.end(), [](const auto& a, const auto& b) { return a.v < b.v; });
             const double x = std::clamp(x_of(top->direction), left_ + 14, right_ - 14);
             if (y_of(top->v) > y_of(p_.v_limit) + 16 || p_.v > p_.v_limit)
                 write(x, y_of(top->v) + (p_.v > p_.v_limit ? 10 : -8), typeset(written(top->v, 2)),
@@ -110,6 +115,7 @@ class ChartDraft : PaperDraft {
     }
 
     const PunchingAnswer& p_;
+    std::vector<StressInDirection> round_;
     const std::vector<std::string>& combinations_;
     double left_, right_, top_;
 };

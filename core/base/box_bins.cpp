@@ -25,14 +25,22 @@ BoxBins::BoxBins(std::vector<Box> boxes) : boxes_(std::move(boxes)) {
     };
     while (entries() > 16 * n) step_ *= 2;
     n_x_ = int(all_.width() / step_) + 1, n_y_ = int(all_.height() / step_) + 1;
-    cells_.resize(size_t(n_x_) * size_t(n_y_));
-    for (int i = 0; i < int(boxes_.size()); ++i) {
-        const Box& b = boxes_[size_t(i)];
-        if (b.empty()) continue;
-        for (int y = row(b.low.y); y <= row(b.high.y); ++y)
-            for (int x = column(b.low.x); x <= column(b.high.x); ++x)
-                cells_[size_t(y) * size_t(n_x_) + size_t(x)].push_back(i);
-    }
+    auto each_entry = [&](auto of) {
+        for (int i = 0; i < int(boxes_.size()); ++i) {
+            const Box& b = boxes_[size_t(i)];
+            if (b.empty()) continue;
+            const Entry entry{i, column(b.low.x), row(b.low.y)};
+            const int x1 = column(b.high.x), y1 = row(b.high.y);
+            for (int y = entry.row; y <= y1; ++y)
+                for (int x = entry.column; x <= x1; ++x) of(size_t(y) * size_t(n_x_) + size_t(x), entry);
+        }
+    };
+    start_.assign(size_t(n_x_) * size_t(n_y_) + 1, 0);
+    each_entry([&](size_t cell, const Entry&) { ++start_[cell + 1]; });
+    for (size_t c = 1; c < start_.size(); ++c) start_[c] += start_[c - 1];
+    entries_.resize(start_.back());
+    std::vector<size_t> next(start_.begin(), start_.end() - 1);
+    each_entry([&](size_t cell, const Entry& entry) { entries_[next[cell]++] = entry; });
 }
 
 std::vector<int> BoxBins::over(const Box& box) const {

@@ -17,17 +17,19 @@ class BoxBins {
     // each(index) once for every box that overlaps, rims included, until it returns true; in no particular order.
     template <class F>
     bool any_over(const Box& box, F each) const {
-        if (cells_.empty() || box.empty() || !all_.overlaps(box)) return false;
+        if (entries_.empty() || box.empty() || !all_.overlaps(box)) return false;
         const int x0 = column(box.low.x), x1 = column(box.high.x), y0 = row(box.low.y), y1 = row(box.high.y);
         for (int y = y0; y <= y1; ++y)
-            for (int x = x0; x <= x1; ++x)
-                for (int i : cells_[size_t(y) * size_t(n_x_) + size_t(x)]) {
-                    const Box& b = boxes_[size_t(i)];
+            for (int x = x0; x <= x1; ++x) {
+                const size_t cell = size_t(y) * size_t(n_x_) + size_t(x);
+                for (size_t k = start_[cell]; k < start_[cell + 1]; ++k) {
+                    const Entry& e = entries_[k];
                     // a box is reported from the first of its cells in the asked one only
-                    if (std::max(x0, column(b.low.x)) == x && std::max(y0, row(b.low.y)) == y && b.overlaps(box) &&
-                        each(i))
+                    if (std::max(x0, e.column) == x && std::max(y0, e.row) == y &&
+                        boxes_[size_t(e.box)].overlaps(box) && each(e.box))
                         return true;
                 }
+            }
         return false;
     }
     template <class F>
@@ -43,7 +45,11 @@ class BoxBins {
     Box all_;
     double step_ = 1;
     int n_x_ = 1, n_y_ = 1;
-    std::vector<std::vector<int>> cells_;
+    struct Entry {
+        int box, column, row;  // the first of its cells
+    };
+    std::vector<Entry> entries_;  // of the cells in turn
+    std::vector<size_t> start_;   // of a cell's
 };
 
 }  // namespace mossbed

@@ -3,6 +3,7 @@
 #include <tbb/parallel_for.h>
 
 #include <algorithm>
+#include <span>
 
 #include "core/base/clip.h"
 #include "core/mesh/node_shares.h"
@@ -131,35 +132,45 @@ std::pair<double, double> CutForces::before(const std::array<Point, 4>& q, std::
 void CutForces::pressed(int element, std::optional<double> t, Eigen::VectorXd& F, Eigen::VectorXd& S) const {
     const Element& nodes = a_.mesh.elements[element];
     const int n = corners(nodes);
+    // Where pressure is looked up, how much of it is force, and its first moment.
+    std::array<size_t, 4> at{};
     std::array<double, 4> w{}, wt{};
     double area = 0, area_t = 0;
     if (coupled_) {
         for (int k = 0; k < n; ++k) {
             const auto [own, first] = before(nearest_to_corner(a_.mesh, element, k), t);
-            w[k] = own, wt[k] = first;
             area += own, area_t += first;
+            at[k] = size_t(a_.ground->patches->of_node[size_t(nodes[k])]);
+            const double whole = a_.ground->patches->polygon_area[at[k]];
+            w[k] = own / whole, wt[k] = first / whole;
         }
     } else {
-        Polygon part = a_.mesh.polygon(element);
-        if (t) part = clip_to_half_plane(part, *t * u_, -1.0 * u_);
-        if (part.size() >= 3)
-            integrate(part, [&](Point q, double weight) {
-                const double at = dot(q, u_);
-                area += weight, area_t += weight * at;
-                const auto N = weights_at(a_.mesh, element, q);
-                for (int k = 0; k < n; ++k) w[k] += weight * N[k], wt[k] += weight * N[k] * at;
-            });
+        std::array<Point, 4> cell;
+        for (int k = 0; k < n; ++k) cell[size_t(k)] = a_.mesh.nodes[size_t(nodes[k])], at[k] = size_t(nodes[k]);
+        std::array<Point, 8> part;
+        size_t size = size_t(n);
+        if (t)
+            size = cut_into(
+                cell.data(), size, [&](Point q) { return dot(*t * u_ - q, u_); }, part.data());
+        else
+            std::copy(cell.begin(), cell.end(), part.begin());
+        integrate(std::span<const Point>(part.data(), size), [&](Point q, double weight) {
+            const double along = dot(q, u_);
+            area += weight, area_t += weight * along;
+            const auto N = weights_at(a_.mesh, element, q);
+            for (int k = 0; k < n; ++k) w[k] += weight * N[k], wt[k] += weight * N[k] * along;
+        });
+        for (int k = 0; k < n; ++k) {
+            const double beside = a_.pressure_beside(element, nodes[k]);
+            w[k] *= beside, wt[k] *= beside;
+        }
     }
     for (long c = 0; c < n_c_; ++c) {
         const CombinationAnswer& of = a_.combinations[size_t(combinations_[size_t(c)])];
-        double f = -area * sums_->element_load(c, element), s = -area_t * sums_->element_load(c, element);
-        for (int k = 0; k < n; ++k) {
-            const int patch = coupled_ ? a_.ground->patches->of_node[size_t(nodes[k])] : 0;
-            const double here = coupled_
-                                    ? of.patch_force[size_t(patch)] / a_.ground->patches->polygon_area[size_t(patch)]
-                                    : of.spring[size_t(nodes[k])] * a_.pressure_beside(element, nodes[k]);
-            f += w[k] * here, s += wt[k] * here;
-        }
+        const std::vector<double>& pressing = coupled_ ? of.patch_force : of.spring;
+        const double load = sums_->element_load(c, element);
+        double f = -area * load, s = -area_t * load;
+        for (int k = 0; k < n; ++k) f += w[k] * pressing[at[k]], s += wt[k] * pressing[at[k]];
         F[c] += f, S[c] += s;
     }
 }
@@ -234,7 +245,7 @@ double CutForces::e_of(int element) const {
 }
 
 // Where the cut crosses a side of an element: false when it does not.
-bool CutForces::add_end(Piece& piece, int e, double t, int side, int end) const {
+bool CutForces::add_end(Cut& cut, Piece& piece, int e, double t, int side, int end) const {
     const Element& nodes = a_.mesh.elements[e];
     const int next = (side + 1) % corners(nodes);
     const Point from = a_.mesh.nodes[nodes[side]], to = a_.mesh.nodes[nodes[next]];
@@ -242,15 +253,13 @@ bool CutForces::add_end(Piece& piece, int e, double t, int side, int end) const 
     if ((tp < 0) == (tq < 0)) return false;
     const double f = tp / (tp - tq);
     (end == 0 ? piece.n0 : piece.n1) = dot(from + f * (to - from), n_);
-    Eigen::VectorXd &m = end == 0 ? piece.m0 : piece.m1, &v = end == 0 ? piece.v0 : piece.v1,
-                    &twist = end == 0 ? piece.t0 : piece.t1, &plane = end == 0 ? piece.p0 : piece.p1;
-    m.resize(n_c_), v.resize(n_c_), twist.resize(n_c_), plane.resize(has_plane_ ? n_c_ : 0);
+    auto values = [&](Value v) { return cut.values.col(column(cut.pieces.size(), end, v)); };
     for (long c = 0; c < n_c_; ++c) {
         const PlateForceField& forces = a_.combinations[combinations_[c]].forces;
         const PlateForces p = forces[a_.slots.of_corner[e][side]], q = forces[a_.slots.of_corner[e][next]];
         const PlateForces here = turned(p + f * (q - p), u_);
-        m[c] = here.mx, v[c] = here.vx, twist[c] = here.mxy;
-        if (has_plane_) plane[c] = here.nx;
+        values(moment)[c] = here.mx, values(shear)[c] = here.vx, values(twisting_moment)[c] = here.mxy;
+        if (has_plane_) values(plane_force)[c] = here.nx;
     }
     return true;
 }
@@ -294,29 +303,37 @@ CutForces::Cut CutForces::at(double t) const {
     for (auto it = ends_after(t); it != sums_->by_end.end() && sums_->span[*it].second <= t + sums_->longest_span; ++it)
         if (sums_->span[*it].first < t) crossed.push_back(*it);
     std::sort(crossed.begin(), crossed.end());
+    const int values = values_an_end();
+    cut.pieces.reserve(crossed.size()), cut.values.resize(n_c_, 2 * values * long(crossed.size()));
     for (int e : crossed) {
         Piece piece;
         int ends = 0;
         for (int side = 0; side < corners(a_.mesh.elements[e]) && ends < 2; ++side)
-            ends += add_end(piece, e, t, side, ends);
+            ends += add_end(cut, piece, e, t, side, ends);
         if (ends < 2) continue;
-        if (piece.n0 > piece.n1)
-            std::swap(piece.n0, piece.n1), std::swap(piece.m0, piece.m1), std::swap(piece.v0, piece.v1),
-                std::swap(piece.t0, piece.t1), std::swap(piece.p0, piece.p1);
+        const size_t number = cut.pieces.size();
+        auto at = [&](int end, Value v) { return cut.values.col(column(number, end, v)); };
+        if (piece.n0 > piece.n1) {
+            std::swap(piece.n0, piece.n1);
+            for (int v = 0; v < values; ++v) at(0, Value(v)).swap(at(1, Value(v)));
+        }
         const int patch = a_.mesh.patch[e];
         piece.thickness = patch < 0 ? a_.model->slab.thickness : a_.model->slab.patches[patch].thickness;
         piece.fck = concrete_of(*a_.model, patch < 0 ? "" : a_.model->slab.patches[patch].concrete).fck;
         piece.e = e_of(e);
         if (ends_here && lies_on_free_rim(piece, wanted))
-            for (auto values : {&Piece::m0, &Piece::m1, &Piece::v0, &Piece::v1, &Piece::p0, &Piece::p1})
-                (piece.*values).setZero();
+            for (int v = 0; v < values; ++v)
+                if (v != twisting_moment) at(0, Value(v)).setZero(), at(1, Value(v)).setZero();
         const double w = piece.n1 - piece.n0;
-        cut.field_M += w / 2 * (piece.m0 + piece.m1), cut.field_V += w / 2 * (piece.v0 + piece.v1);
+        const auto m0 = at(0, moment), m1 = at(1, moment), v0 = at(0, shear), v1 = at(1, shear);
+        cut.field_M += w / 2 * (m0 + m1), cut.field_V += w / 2 * (v0 + v1);
         for (long c = 0; c < n_c_; ++c)
-            cut.size_M[c] += size_between(piece.m0[c], piece.m1[c], w),
-                cut.size_V[c] += size_between(piece.v0[c], piece.v1[c], w);
-        cut.pieces.push_back(std::move(piece));
+            cut.size_M[c] += size_between(m0[c], m1[c], w), cut.size_V[c] += size_between(v0[c], v1[c], w);
+        cut.by_n.push_back(int(number)), cut.widest = std::max(cut.widest, w), cut.width += w;
+        cut.pieces.push_back(piece);
     }
+    std::sort(cut.by_n.begin(), cut.by_n.end(),
+              [&](int i, int k) { return cut.pieces[size_t(i)].n0 < cut.pieces[size_t(k)].n0; });
     add_members(cut, t);
     if (has_plane_) close_in_plane(cut);
     return cut;
@@ -325,21 +342,22 @@ CutForces::Cut CutForces::at(double t) const {
 // What the recovered forces in the plane leave over goes where they are large, so that their sum is nought; then what
 // they add to the moment is counted.
 void CutForces::close_in_plane(Cut& cut) const {
-    auto width = [](const Piece& p) { return p.n1 - p.n0; };
-    auto sum = [&](const Piece& p) -> Eigen::VectorXd { return width(p) / 2 * (p.p0 + p.p1); };
+    auto width = [&](size_t p) { return cut.pieces[p].n1 - cut.pieces[p].n0; };
+    auto at = [&](size_t p, int end) { return cut.values.col(column(p, end, plane_force)); };
+    auto sum = [&](size_t p) -> Eigen::VectorXd { return width(p) / 2 * (at(p, 0) + at(p, 1)); };
     Eigen::VectorXd left = Eigen::VectorXd::Zero(n_c_), size = left;
-    for (const Piece& p : cut.pieces) {
+    for (size_t p = 0; p < cut.pieces.size(); ++p) {
         left += sum(p);
-        for (long c = 0; c < n_c_; ++c) size[c] += size_between(p.p0[c], p.p1[c], width(p));
+        for (long c = 0; c < n_c_; ++c) size[c] += size_between(at(p, 0)[c], at(p, 1)[c], width(p));
     }
     for (const MemberPlace& m : cut.members) left += m.N, size += m.N.cwiseAbs();
-    for (Piece& p : cut.pieces) {
+    for (size_t p = 0; p < cut.pieces.size(); ++p) {
         for (long c = 0; c < n_c_; ++c)
             if (size[c] > 0) {
-                const double more = -left[c] * size_between(p.p0[c], p.p1[c], width(p)) / (size[c] * width(p));
-                p.p0[c] += more, p.p1[c] += more;
+                const double more = -left[c] * size_between(at(p, 0)[c], at(p, 1)[c], width(p)) / (size[c] * width(p));
+                at(p, 0)[c] += more, at(p, 1)[c] += more;
             }
-        cut.N += sum(p), cut.field_M -= p.e * sum(p);
+        cut.N += sum(p), cut.field_M -= cut.pieces[p].e * sum(p);
     }
     for (MemberPlace& m : cut.members) {
         for (long c = 0; c < n_c_; ++c)
@@ -397,40 +415,39 @@ MemberShare CutForces::members_between(const Cut& cut, double n0, double n1) con
 std::vector<CutShare> CutForces::share(const Cut& cut, double n0, double n1) const {
     std::vector<CutShare> out;
     const Eigen::VectorXd nothing = Eigen::VectorXd::Zero(n_c_), no_plane = has_plane_ ? nothing : Eigen::VectorXd();
-    double whole_width = 0;
-    for (const Piece& p : cut.pieces) whole_width += p.n1 - p.n0;
-    for (const Piece& p : cut.pieces) {
+    std::vector<int> there;
+    auto it = std::lower_bound(cut.by_n.begin(), cut.by_n.end(), n0 - cut.widest - 1e-9,
+                               [&](int p, double n) { return cut.pieces[size_t(p)].n0 < n; });
+    for (; it != cut.by_n.end() && cut.pieces[size_t(*it)].n0 < n1; ++it) there.push_back(*it);
+    std::sort(there.begin(), there.end());
+    for (int number : there) {
+        const Piece& p = cut.pieces[size_t(number)];
         const double from = std::max(p.n0, n0), to = std::min(p.n1, n1), w = to - from;
         if (w <= 1e-12) continue;
-        auto it = std::find_if(out.begin(), out.end(), [&](const CutShare& s) {
+        auto to_add = std::find_if(out.begin(), out.end(), [&](const CutShare& s) {
             return s.thickness == p.thickness && s.fck == p.fck && (!has_plane_ || s.e == p.e);
         });
-        if (it == out.end())
-            it = out.insert(out.end(), CutShare{p.thickness, p.fck, 0, nothing, nothing, nothing, no_plane, p.e});
+        if (to_add == out.end())
+            to_add = out.insert(out.end(), CutShare{p.thickness, p.fck, 0, nothing, nothing, nothing, no_plane, p.e});
         const double f0 = (from - p.n0) / (p.n1 - p.n0), f1 = (to - p.n0) / (p.n1 - p.n0);
-        auto within = [&](const Eigen::VectorXd& v0, const Eigen::VectorXd& v1, long c) {
-            return std::pair{v0[c] + f0 * (v1[c] - v0[c]), v0[c] + f1 * (v1[c] - v0[c])};
+        auto each = [&](Value v, auto add) {  // with the value at both ends of what of the piece is there
+            const auto v0 = cut.values.col(column(size_t(number), 0, v)),
+                       v1 = cut.values.col(column(size_t(number), 1, v));
+            for (long c = 0; c < n_c_; ++c) add(c, v0[c] + f0 * (v1[c] - v0[c]), v0[c] + f1 * (v1[c] - v0[c]));
         };
-        auto add = [&](const Eigen::VectorXd& v0, const Eigen::VectorXd& v1, const Eigen::VectorXd& total,
-                       const Eigen::VectorXd& field, const Eigen::VectorXd& size, Eigen::VectorXd& sum) {
-            for (long c = 0; c < n_c_; ++c) {
-                const auto [a, b] = within(v0, v1, c);
+        auto add = [&](Value v, const Eigen::VectorXd& total, const Eigen::VectorXd& field, const Eigen::VectorXd& size,
+                       Eigen::VectorXd& sum) {
+            each(v, [&](long c, double a, double b) {
                 const double part = size[c] > 1e-9 * std::max(1.0, std::abs(total[c])) ? size_between(a, b, w) / size[c]
-                                                                                       : w / whole_width;
+                                                                                       : w / cut.width;
                 sum[c] += w * (a + b) / 2 + (total[c] - field[c]) * part;
-            }
+            });
         };
-        add(p.m0, p.m1, cut.M, cut.field_M, cut.size_M, it->M);
-        add(p.v0, p.v1, cut.V, cut.field_V, cut.size_V, it->V);
-        for (long c = 0; c < n_c_; ++c) {
-            const auto [a, b] = within(p.t0, p.t1, c);
-            it->T[c] += size_between(a, b, w);
-        }
-        for (long c = 0; has_plane_ && c < n_c_; ++c) {
-            const auto [a, b] = within(p.p0, p.p1, c);
-            it->N[c] += w * (a + b) / 2;
-        }
-        it->width += w;
+        add(moment, cut.M, cut.field_M, cut.size_M, to_add->M);
+        add(shear, cut.V, cut.field_V, cut.size_V, to_add->V);
+        each(twisting_moment, [&](long c, double a, double b) { to_add->T[c] += size_between(a, b, w); });
+        if (has_plane_) each(plane_force, [&](long c, double a, double b) { to_add->N[c] += w * (a + b) / 2; });
+        to_add->width += w;
     }
     return out;
 }

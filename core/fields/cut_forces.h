@@ -74,16 +74,18 @@ class CutForces {
     // The cut at distance t along the direction (t = dot(point, along)); shares between n0 and n1 (n to the left).
     struct Piece {
         double n0, n1, thickness, fck, e;
-        Eigen::VectorXd m0, m1, v0, v1, t0, t1;  // moment, shear, twisting moment at its two ends
-        Eigen::VectorXd p0, p1;                  // force in the plane; empty likewise
     };
-    struct MemberPlace {  // of a rib or wall that crosses the cut
+    enum Value { moment, shear, twisting_moment, plane_force };  // the last only where the slab stretches
+    struct MemberPlace {                                         // of a rib or wall that crosses the cut
         double n, e;
         Eigen::VectorXd M, V, N;  // M about its own centroid
         Eigen::VectorXd size_M, size_V;
     };
     struct Cut {
         std::vector<Piece> pieces;
+        std::vector<int> by_n;         // pieces by n0
+        double widest = 0, width = 0;  // of them, and of all together, m
+        Eigen::MatrixXd values;        // of the pieces in turn at n0, then at n1; a row a combination
         std::vector<MemberPlace> members;
         Eigen::VectorXd M, V;                              // totals by statics, M about the slab's mid-plane
         Eigen::VectorXd field_M, field_V, size_M, size_V;  // ∫ of the field (m − n e), and of the size of m
@@ -111,7 +113,9 @@ class CutForces {
     void close_in_plane(Cut& cut) const;
     bool has_free_rim_at(double t) const;
     bool lies_on_free_rim(const Piece& piece, double t) const;
-    bool add_end(Piece& piece, int element, double t, int side, int end) const;
+    int values_an_end() const { return has_plane_ ? 4 : 3; }
+    long column(size_t piece, int end, Value v) const { return long(2 * piece + size_t(end)) * values_an_end() + v; }
+    bool add_end(Cut& cut, Piece& piece, int element, double t, int side, int end) const;
     void totals(double t, Eigen::VectorXd& V, Eigen::VectorXd& M) const;
     std::pair<double, double> before(const std::array<Point, 4>& quadrilateral, std::optional<double> t) const;
     void pressed(int element, std::optional<double> t, Eigen::VectorXd& F, Eigen::VectorXd& S) const;

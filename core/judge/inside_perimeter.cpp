@@ -2,40 +2,7 @@
 
 #include <algorithm>
 
-#include "core/base/polygons.h"
-#include "core/perimeter/moving_sides.h"
-
 namespace mossbed {
-
-void elements_inside(const Polygon& loaded, const std::vector<double>& distances, const Fields& a,
-                     const std::vector<CellShapes>& shapes, const std::vector<HalfPlane>& kept,
-                     const std::function<void(const PartInside&)>& take) {
-    const MovingSides sides(loaded);
-    MovingSides::Crossing crossing;
-    a.finder.over(box_of(spread_out(loaded, distances.back())), [&](int e) {
-        const Element& element = a.mesh.elements[size_t(e)];
-        std::array<Point, 4> outline;
-        const size_t n = size_t(corners(element));
-        for (size_t k = 0; k < n; ++k) outline[k] = a.mesh.nodes[size_t(element[k])];
-        std::span<const Point> cell(outline.data(), n);
-        Polygon left;
-        if (!kept.empty()) left = kept_part({cell.begin(), cell.end()}, kept), cell = left;
-        if (cell.size() < 3) return;
-        const bool whole = std::equal(cell.begin(), cell.end(), outline.begin(), outline.begin() + long(n));
-        if (!sides.meet(cell, distances.back(), crossing)) return;
-        size_t i = size_t(std::upper_bound(distances.begin(), distances.end(), crossing.begins) - distances.begin());
-        for (; i < distances.size() && crossing.ends > distances[i]; ++i) {
-            const auto part = sides.part(cell, distances[i], crossing);
-            if (part.size() < 3) continue;
-            const CellMoments of = shapes[size_t(e)].moments(part);
-            take({i, e, &of, false});
-        }
-        if (i == distances.size()) return;
-        if (whole) return take({i, e, nullptr, true});
-        const CellMoments of = shapes[size_t(e)].moments(cell);
-        take({i, e, &of, true});
-    });
-}
 
 LoadsByPlace::LoadsByPlace(const Fields& a) {
     for (size_t k = 0; k < a.case_loads.size(); ++k) {

@@ -3,8 +3,10 @@
 #include <functional>
 
 #include "core/base/box_bins.h"
+#include "core/base/polygons.h"
 #include "core/fields/fields.h"
 #include "core/mesh/cell_shapes.h"
+#include "core/perimeter/moving_sides.h"
 #include "core/perimeter/perimeter.h"
 
 namespace mossbed {
@@ -24,9 +26,35 @@ struct PartInside {
     const CellMoments* of;  // none: all of it
     bool beyond;            // lies within the perimeters further out as well, and is told of none of them
 };
+template <class Take>
 void elements_inside(const Polygon& loaded, const std::vector<double>& distances, const Fields& a,
-                     const std::vector<CellShapes>& shapes, const std::vector<HalfPlane>& kept,
-                     const std::function<void(const PartInside&)>& take);
+                     const std::vector<CellShapes>& shapes, const std::vector<HalfPlane>& kept, const Take& take) {
+    const MovingSides sides(loaded);
+    MovingSides::Crossing crossing;
+    a.finder.over(box_of(spread_out(loaded, distances.back())), [&](int e) {
+        const Element& element = a.mesh.elements[size_t(e)];
+        std::array<Point, 4> outline;
+        const size_t n = size_t(corners(element));
+        for (size_t k = 0; k < n; ++k) outline[k] = a.mesh.nodes[size_t(element[k])];
+        std::span<const Point> cell(outline.data(), n);
+        Polygon left;
+        if (!kept.empty()) left = kept_part({cell.begin(), cell.end()}, kept), cell = left;
+        if (cell.size() < 3) return;
+        const bool whole = std::equal(cell.begin(), cell.end(), outline.begin(), outline.begin() + long(n));
+        if (!sides.meet(cell, distances.back(), crossing)) return;
+        size_t i = size_t(std::upper_bound(distances.begin(), distances.end(), crossing.begins) - distances.begin());
+        for (; i < distances.size() && crossing.ends > distances[i]; ++i) {
+            const auto part = sides.part(cell, distances[i], crossing);
+            if (part.size() < 3) continue;
+            const CellMoments of = shapes[size_t(e)].moments(part);
+            take(PartInside{i, e, &of, false});
+        }
+        if (i == distances.size()) return;
+        if (whole) return take(PartInside{i, e, nullptr, true});
+        const CellMoments of = shapes[size_t(e)].moments(cell);
+        take(PartInside{i, e, &of, true});
+    });
+}
 
 // What stands on the slab at points, along lines and over areas, found by place.
 class LoadsByPlace {

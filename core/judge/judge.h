@@ -1,6 +1,7 @@
 // Judges what is solved: every check that a Model asks for, as rows of the Ledger, worst first, and the steel that the
 // slab gets. What cannot be checked stands there too.
 #pragma once
+#include <functional>
 #include <memory>
 
 #include "core/base/progress.h"
@@ -27,21 +28,23 @@ struct PunchingAnswer {  // of one column, wall, point or group in its governing
     std::string position = "interior";  // "edge", "corner", "wall-end", "wall-corner"
     Polygon outline;
     // For looking at it: how far from the area, the effective depth under it, where that stands, what of the perimeter
-    // counts, the stress along that by direction from the area's middle (degrees from +x, anticlockwise), and what
-    // comes down a single column.
+    // counts, the stress at a place of that, MPa, and what comes down a single column.
     double a = 0, d = 0;
     Point centre;
     Polygon loaded;
     std::vector<std::vector<Point>> lines;
-    struct Stress {
-        double direction = 0, v = 0;
-    };
-    std::vector<Stress> round;
+    std::function<double(Point)> stress_at;
     std::optional<ColumnForce> force;
     std::vector<Point> link_legs;  // round single columns: where they stand, evenly along their perimeters
     // The use by each combination as listed; not numbers where nothing acts or it is none of strength.
     std::vector<float> uses;
 };
+
+// The stress along what counts of a perimeter, by direction from the area's middle: degrees from +x, anticlockwise.
+struct StressInDirection {
+    double direction = 0, v = 0;  // MPa
+};
+std::vector<StressInDirection> stresses_round(const PunchingAnswer& p);
 
 // What knows neither concrete's design nor bars: the rows of one solution and model, for an answer to go on from in
 // which only steel changed.

@@ -4,6 +4,8 @@
 #include <fmt/format.h>
 #include <tbb/parallel_for.h>
 
+#include <numbers>
+
 #include "core/base/counted.h"
 #include "core/base/polygons.h"
 #include "core/codes/worst_perimeter.h"
@@ -19,6 +21,7 @@ namespace {
 struct Shared {  // by all items
     const Fields& fields;
     const PunchedSlab& slab;
+    std::shared_ptr<const DesignCode> kept;  // the slab's
     const PunchingDemand& demand;
     const std::vector<std::vector<ColumnForce>>& forces;     // per case and column
     const std::vector<std::optional<LinksOfColumn>>& links;  // per column
@@ -203,19 +206,17 @@ class Round {
         const double a = found.at->a;
         out.a = a, out.d = d_, out.centre = place_.area.centre, out.loaded = place_.area.outline;
         out.outline = outline(a), out.lines = perimeters_.lines(a);
-        const PunchingCase p = with(p_, found.V, c);
-        constexpr double step = 0.05;  // m
-        for (const auto& line : out.lines)
-            for (size_t i = 0; i + 1 < line.size(); ++i) {
-                const int n = std::clamp(int(distance(line[i], line[i + 1]) / step), 1, 40);
-                for (int k = 0; k < n; ++k) {
-                    const Point q = line[i] + ((k + 0.5) / n) * (line[i + 1] - line[i]) - out.centre;
-                    const double t = std::atan2(q.y, q.x) * 180 / 3.14159265358979323846;
-                    out.round.push_back({t < 0 ? t + 360 : t, s_.code().punching_stress(p, *found.at, found.force, q)});
-                }
-            }
-        std::sort(out.round.begin(), out.round.end(),
-                  [](const auto& x, const auto& y) { return x.direction < y.direction; });
+        // One place at a time, when somebody looks: all of them would be most of what thousands of columns weigh.
+        struct Acting {
+            std::shared_ptr<const DesignCode> code;
+            PunchingCase p;
+            Perimeter at;
+            PunchingForce force;
+        };
+        const auto acting = std::make_shared<const Acting>(s_.kept, with(p_, found.V, c), *found.at, found.force);
+        out.stress_at = [acting, centre = out.centre](Point q) {
+            return acting->code->punching_stress(acting->p, acting->at, acting->force, q - centre);
+        };
     }
 
   private:
@@ -593,12 +594,29 @@ std::vector<HandedOn> handed_on_by_walls(const Fields& f, const Progress& progre
 
 }  // namespace
 
+std::vector<StressInDirection> stresses_round(const PunchingAnswer& p) {
+    std::vector<StressInDirection> out;
+    if (!p.stress_at) return out;
+    constexpr double step = 0.05;  // m
+    for (const auto& line : p.lines)
+        for (size_t i = 0; i + 1 < line.size(); ++i) {
+            const int n = std::clamp(int(distance(line[i], line[i + 1]) / step), 1, 40);
+            for (int k = 0; k < n; ++k) {
+                const Point q = line[i] + ((k + 0.5) / n) * (line[i + 1] - line[i]), way = q - p.centre;
+                const double t = std::atan2(way.y, way.x) * 180 / std::numbers::pi;
+                out.push_back({t < 0 ? t + 360 : t, p.stress_at(q)});
+            }
+        }
+    std::sort(out.begin(), out.end(), [](const auto& x, const auto& y) { return x.direction < y.direction; });
+    return out;
+}
+
 std::vector<Row> judge_punching(const Fields& a, const BaseBars& bars,
                                 const std::shared_ptr<const PunchingDemand>& before, Judgement& out,
                                 const Progress& progress) {
     const Model& m = *a.model;
     if (m.columns.empty() && m.walls.empty() && !has_concentrated_loads(m)) return {};
-    const auto code = make_code(m.settings);
+    const std::shared_ptr<const DesignCode> code = make_code(m.settings);
     if (!code) {
         Row row = row_of("punching", "Punching");
         row.note = why_no_code(m.settings);
@@ -623,7 +641,7 @@ std::vector<Row> judge_punching(const Fields& a, const BaseBars& bars,
     out.punching_demand =
         find_punching_demand(a, std::move(regions), handed_on_by_walls(a, progress), forces, before, progress);
     const auto links = lay_links(slab, items);
-    Shared shared{a, slab, *out.punching_demand, forces, links, {}};
+    Shared shared{a, slab, code, *out.punching_demand, forces, links, {}};
     const auto listed = as_listed(a.combinations);
     for (const CombinationAnswer& c : a.combinations) {
         const auto same = [&](const CombinationAnswer& o) { return o.combination.id == c.combination.id; };

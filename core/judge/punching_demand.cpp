@@ -2,6 +2,8 @@
 
 #include <tbb/parallel_for.h>
 
+#include <numeric>
+
 #include "core/base/counted.h"
 #include "core/base/polygons.h"
 #include "core/judge/concentrated_loads.h"
@@ -234,8 +236,18 @@ std::shared_ptr<const PunchingDemand> find_punching_demand(const Fields& f, std:
     out->inside.resize(out->regions.size());
     const Integrator inside(f, walls, columns);
     Counted counted(progress, 0.75, 0.9, out->regions.size(), "punching");
-    tbb::parallel_for(size_t(0), out->regions.size(), [&](size_t k) {
+    // By size, lest a large one at the end keeps the others waiting; those alike as they lie side by side.
+    std::vector<int> size;
+    std::vector<size_t> order(out->regions.size());
+    for (const PunchedRegion& r : out->regions) {
+        const Box box = box_of(r.area.outline).grown(r.reach);
+        size.push_back(std::ilogb(box.width() * box.height()) / 3);
+    }
+    std::iota(order.begin(), order.end(), size_t(0));
+    std::stable_sort(order.begin(), order.end(), [&](size_t a, size_t b) { return size[a] > size[b]; });
+    tbb::parallel_for(size_t(0), order.size(), [&](size_t i) {
         progress.end_if_stopped();
+        const size_t k = order[i];
         out->inside[k] = inside.round(out->regions[k]);
         counted.one_more();
     });

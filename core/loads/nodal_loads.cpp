@@ -2,6 +2,9 @@
 
 #include <fmt/format.h>
 
+#include <map>
+#include <string_view>
+
 #include "core/base/paths.h"
 #include "core/base/units.h"
 #include "core/loads/member_bodies.h"
@@ -381,15 +384,16 @@ Resultant resultant_of(const Unknowns& of, const Eigen::VectorXd& f, const std::
 
 std::vector<std::vector<ColumnForce>> column_forces(const Model& model) {
     std::vector<std::vector<ColumnForce>> out(model.loads.cases.size(), std::vector<ColumnForce>(model.columns.size()));
+    std::map<std::string_view, size_t> by_id;
+    for (size_t k = 0; k < model.columns.size(); ++k) by_id[model.columns[k].id] = k;
     for (size_t c = 0; c < out.size(); ++c)
         for (const LoadItem& item : model.loads.cases[c].items)
             if (auto l = std::get_if<ColumnLoad>(&item.load))
-                for (size_t k = 0; k < model.columns.size(); ++k)
-                    if (model.columns[k].id == l->column) {
-                        const double lever =
-                            model.columns[k].pedestal_height + thickness_at(model, model.columns[k].at);
-                        out[c][k].add(1, {l->N, l->Mx - l->Hy * lever, l->My + l->Hx * lever, l->Hx, l->Hy});
-                    }
+                if (const auto it = by_id.find(l->column); it != by_id.end()) {
+                    const size_t k = it->second;
+                    const double lever = model.columns[k].pedestal_height + thickness_at(model, model.columns[k].at);
+                    out[c][k].add(1, {l->N, l->Mx - l->Hy * lever, l->My + l->Hx * lever, l->Hx, l->Hy});
+                }
     return out;
 }
 

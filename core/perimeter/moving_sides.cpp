@@ -8,22 +8,31 @@
 namespace mossbed {
 namespace {
 
+// By sides how far they are spread where they touch the points and where they leave them; the largest of both.
 MOSSBED_WIDE void spread_through(const double* x, const double* y, const double* from, size_t sides, const Point* at,
-                                 size_t points, double* least, double* most) {
-    for (size_t k = 0; k < points; ++k) {
-        const double px = at[k].x, py = at[k].y;
+                                 size_t points, double* first, double* last, double& begins, double& ends) {
+    const Point p = at[0], q = at[1], r = at[2], s = at[points > 3 ? 3 : 2];
+    double most_first = -1e300, most_last = -1e300;
+    for (size_t j = 0; j < sides; ++j) {
+        const double a = x[j] * p.x + y[j] * p.y, b = x[j] * q.x + y[j] * q.y, c = x[j] * r.x + y[j] * r.y,
+                     d = x[j] * s.x + y[j] * s.y;
+        const double ab = a < b ? a : b, cd = c < d ? c : d, AB = a > b ? a : b, CD = c > d ? c : d;
+        const double least = (ab < cd ? ab : cd) - from[j], most = (AB > CD ? AB : CD) - from[j];
+        first[j] = least, last[j] = most;
+        most_first = least > most_first ? least : most_first;
+        most_last = most > most_last ? most : most_last;
+    }
+    for (size_t k = 4; k < points; ++k) {
+        most_first = -1e300;
         for (size_t j = 0; j < sides; ++j) {
-            const double a = x[j] * px + y[j] * py - from[j];
-            least[j] = a < least[j] ? a : least[j];
-            most[j] = a > most[j] ? a : most[j];
+            const double a = x[j] * at[k].x + y[j] * at[k].y - from[j];
+            first[j] = a < first[j] ? a : first[j];
+            last[j] = a > last[j] ? a : last[j];
+            most_first = first[j] > most_first ? first[j] : most_first;
+            most_last = last[j] > most_last ? last[j] : most_last;
         }
     }
-}
-
-MOSSBED_WIDE double largest(const double* v, size_t n) {
-    double most = -1e300;
-    for (size_t j = 0; j < n; ++j) most = v[j] > most ? v[j] : most;
-    return most;
+    begins = most_first, ends = most_last;
 }
 
 }  // namespace
@@ -43,30 +52,30 @@ MovingSides::MovingSides(const Polygon& convex) {
 
 bool MovingSides::meet(std::span<const Point> polygon, double furthest, Crossing& c) const {
     const size_t n = x_.size();
-    c.first.assign(n, 1e300), c.last.assign(n, -1e300);
-    spread_through(x_.data(), y_.data(), from_.data(), n, polygon.data(), polygon.size(), c.first.data(),
-                   c.last.data());
-    c.begins = largest(c.first.data(), n);
+    c.first.resize(n), c.last.resize(n);
+    spread_through(x_.data(), y_.data(), from_.data(), n, polygon.data(), polygon.size(), c.first.data(), c.last.data(),
+                   c.begins, c.ends);
     if (c.begins >= furthest) return false;
-    c.ends = largest(c.last.data(), n);
     c.cutting.clear();
     for (size_t j = 0; j < n; ++j)
-        if (c.last[j] > c.begins) c.cutting.push_back(j);
+        if (c.last[j] > c.begins) c.cutting.push_back({x_[j], y_[j], from_[j], c.last[j]});
+    // a cut adds one corner, and by rounding hardly more
+    if (const size_t room = 2 * (polygon.size() + n); c.now.size() < room) c.now.resize(room), c.next.resize(room);
     return true;
 }
 
 std::span<const Point> MovingSides::part(std::span<const Point> polygon, double a, Crossing& c) const {
-    // a cut adds one corner, and by rounding hardly more
-    c.now.resize(std::max(c.now.size(), 2 * (polygon.size() + x_.size()))), c.next.resize(c.now.size());
-    std::copy(polygon.begin(), polygon.end(), c.now.begin());
+    const Point* now = polygon.data();
     size_t n = polygon.size();
-    for (const size_t j : c.cutting) {
-        if (c.last[j] <= a) continue;
-        auto inside = [&](Point q) { return a + from_[j] - x_[j] * q.x - y_[j] * q.y; };
-        n = cut_into(c.now.data(), n, inside, c.next.data());
+    for (const Crossing::Side& side : c.cutting) {
+        if (side.last <= a) continue;
+        const double reach = a + side.from;
+        auto inside = [&](Point q) { return reach - side.x * q.x - side.y * q.y; };
+        n = cut_into(now, n, inside, c.next.data());
         c.now.swap(c.next);
+        now = c.now.data();
     }
-    return {c.now.data(), n};
+    return {now, n};
 }
 
 }  // namespace mossbed

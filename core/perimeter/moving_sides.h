@@ -15,13 +15,16 @@ class MovingSides {
     struct Crossing {
         double begins = 0, ends = 0;      // none of it lies within before the one, all of it from the other on
         std::vector<double> first, last;  // by sides: where each touches it, and where it leaves it
-        std::vector<size_t> cutting;      // those that cut it, once something of it lies within
-        Polygon now, next;                // what is being cut
+        struct Side {
+            double x, y, from, last;
+        };
+        std::vector<Side> cutting;  // those that cut it, once something of it lies within
+        Polygon now, next;          // what is being cut
     };
     // Works out the crossing of `polygon`; what was in it before gives its memory. False where nothing of it lies
     // within the outline spread by `furthest` m: of that only `begins` is known.
     bool meet(std::span<const Point> polygon, double furthest, Crossing& c) const;
-    // The part of that polygon within the outline spread by `a` m; in the crossing's own memory.
+    // The part of that polygon within the outline spread by `a` m; in the crossing's own memory, or the polygon itself.
     std::span<const Point> part(std::span<const Point> polygon, double a, Crossing& c) const;
 
   private:

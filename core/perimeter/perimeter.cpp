@@ -38,8 +38,19 @@ Face face_of(const Polygon& outer, const std::optional<Polygon>& hole = {}) {
 // The corner of a convex ring and the outward normals of the sides before and after it.
 struct Corner {
     Point at, before, after;
-    double start() const { return std::atan2(before.y, before.x); }
-    double turn() const { return std::remainder(std::atan2(after.y, after.x) - start(), 2 * pi); }
+    double turn() const { return std::atan2(cross(before, after), dot(before, after)); }
+    // Normals at `parts` + 1 places of the turn, evenly.
+    std::vector<Point> normals(int parts) const {
+        const double by = turn() / parts;
+        const Point step{std::cos(by), std::sin(by)};
+        std::vector<Point> out{before};
+        for (int k = 1; k < parts; ++k) {
+            const Point n = out.back();
+            out.push_back({step.x * n.x - step.y * n.y, step.x * n.y + step.y * n.x});
+        }
+        out.push_back(after);
+        return out;
+    }
 };
 Corner corner_of(const Polygon& p, size_t i) {
     const Point last = p[(i + p.size() - 1) % p.size()], b = p[i], next = p[(i + 1) % p.size()];
@@ -133,6 +144,14 @@ struct ArcMoments {
         square = a * (w * w * angle + 2 * w * a * (c0 - c1) + a * a * (angle - s1 * c1 + s0 * c0) / 2);
         size = std::abs(sum);
         if (std::abs(w) >= a) return;
+        if (angle > 0 && angle < 3 && c0 * c1 >= 0) {  // e grows or falls all the way
+            const double e0 = w + a * s0, e1 = w + a * s1;
+            if (e0 * e1 >= 0) return;
+            const double s = -w / a, c = std::copysign(std::sqrt(1 - s * s), c0 + c1);
+            const double to = std::atan2(s * c0 - c * s0, c * c0 + s * s0);  // the way to where it is nought
+            size = a * (std::abs(w * to + a * (c0 - c)) + std::abs(w * (angle - to) + a * (c - c1)));
+            return;
+        }
         // where e changes sides on the way
         const double t0 = std::atan2(s0, c0), t1 = t0 + angle, up = std::asin(-w / a);
         double last = t0, zeros[2] = {up, pi - up};
@@ -191,14 +210,13 @@ std::vector<OutwardRay> outward_rays(const Polygon& p) {
     std::vector<OutwardRay> out;
     for (size_t i = 0; i < p.size(); ++i) {
         const Corner c = corner_of(p, i);
-        const double t0 = c.start(), turn = c.turn();
+        const double turn = c.turn();
         const int arcs = std::max(1, int(std::ceil(std::abs(turn) / 0.2)));
         // chords bulge out so that the area is that of the arc
         const double bulge = std::sqrt(std::abs(turn / arcs) / std::max(1e-12, std::sin(std::abs(turn / arcs))));
-        for (int k = 0; k <= arcs; ++k) {
-            const double r = k == 0 || k == arcs ? 1 : bulge;
-            out.push_back({c.at, r * Point{std::cos(t0 + turn * k / arcs), std::sin(t0 + turn * k / arcs)}});
-        }
+        const std::vector<Point> normals = c.normals(arcs);
+        for (size_t k = 0; k < normals.size(); ++k)
+            out.push_back({c.at, (k == 0 || k + 1 == normals.size() ? 1 : bulge) * normals[k]});
     }
     return out;
 }
@@ -236,10 +254,8 @@ Perimeters::Perimeters(PunchedArea area, const PerimeterRule& rule, const SlabAr
             rays_.push_back({c.at, prolonged(c)});
             continue;
         }
-        const double t0 = c.start(), turn = c.turn();
-        const int arcs = std::max(1, int(std::ceil(std::abs(turn) / (pi / 60))));
-        for (int k = 0; k <= arcs; ++k)
-            rays_.push_back({c.at, {std::cos(t0 + turn * k / arcs), std::sin(t0 + turn * k / arcs)}});
+        const int arcs = std::max(1, int(std::ceil(std::abs(c.turn()) / (pi / 60))));
+        for (Point normal : c.normals(arcs)) rays_.push_back({c.at, normal});
     }
     for (const Polygon& o : slab.openings) add_wedge(o, rule.shade_within);
     if (area_.one_column && !area_.round && area_.kept.empty()) {

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "core/base/whole_loop.h"
 #include "core/steel/choose_bars.h"
 
 namespace mossbed {
@@ -92,15 +93,18 @@ struct Hard {
 
 std::vector<Hard> hardest_first(Face f, Direction d, double other, const RequiredSteel& needs,
                                 const StripDemand& demand, const StripProvision& strips) {
-    std::vector<Hard> hard;
-    for (int i = 0; i < int(demand.strips.size()); ++i) {
-        if (!strips.works_along(d, i)) continue;
+    std::vector<std::vector<Hard>> by_strip(demand.strips.size());
+    for_each_whole(0, long(by_strip.size()), [&](long strip) {
+        const int i = int(strip);
+        if (!strips.works_along(d, i)) return;
         demand.each_governing(f, i, [&](int k, long c, double M) {
             const SectionDemand& s = demand.section(i, k);
             const auto As = needs.with_minimum(f, d, s, c, M, {usual_bar, other});
-            hard.push_back({As ? *As / s.width() : 1e300, i, k, c, M});
+            by_strip[size_t(i)].push_back({As ? *As / s.width() : 1e300, i, k, c, M});
         });
-    }
+    });
+    std::vector<Hard> hard;
+    for (const auto& of : by_strip) hard.insert(hard.end(), of.begin(), of.end());
     std::sort(hard.begin(), hard.end(), [](const Hard& p, const Hard& q) { return p.ratio > q.ratio; });
     return hard;
 }

@@ -4,6 +4,8 @@
 
 #include <algorithm>
 
+#include "core/base/whole_loop.h"
+
 namespace mossbed {
 namespace {
 
@@ -24,26 +26,40 @@ struct StripAxes {
     double L;
 };
 
+// What a strip may rest on.
+struct Footprints {
+    explicit Footprints(const Model& m) {
+        for (const Column& c : m.columns) columns.push_back(footprint(c));
+        for (const Wall& w : m.walls)
+            for (size_t i = 0; i + 1 < w.path.size(); ++i) walls.push_back(body_of(w, i));
+    }
+    std::vector<Polygon> columns, walls;
+};
+
 // Columns on the strip and walls across it, from face to face.
-std::vector<std::pair<double, double>> supports_along(const Model& m, const StripAnswer& strip, const StripAxes& x) {
+std::vector<std::pair<double, double>> supports_along(const Footprints& of, const StripAnswer& strip,
+                                                      const StripAxes& x) {
     std::vector<std::pair<double, double>> out;
     auto add = [&](const Polygon& p) {
-        Polygon q = clip_to_half_plane(p, x.from + strip.strip.reach[0] * x.n, -1.0 * x.n);
-        q = clip_to_half_plane(q, x.from - strip.strip.reach[1] * x.n, x.n);
+        const auto [left, right] = strip.strip.reach;
+        auto beside = [&](Point q) { return dot(q - x.from, x.n); };
+        if (std::all_of(p.begin(), p.end(), [&](Point q) { return beside(q) > left; }) ||
+            std::all_of(p.begin(), p.end(), [&](Point q) { return beside(q) < -right; }))
+            return;
+        Polygon q = clip_to_half_plane(p, x.from + left * x.n, -1.0 * x.n);
+        q = clip_to_half_plane(q, x.from - right * x.n, x.n);
         if (q.size() >= 3 && std::abs(signed_area(q)) >= 1e-9) out.push_back(x.span(p));
     };
-    for (const Column& c : m.columns) add(footprint(c));
-    for (const Wall& w : m.walls)
-        for (size_t i = 0; i + 1 < w.path.size(); ++i) {
-            const Polygon p = body_of(w, i);
-            const auto [low, high] = x.span(p);
-            if (high - low < 1.5) add(p);  // a wall along the strip is not a support across it
-        }
+    for (const Polygon& p : of.columns) add(p);
+    for (const Polygon& p : of.walls) {
+        const auto [low, high] = x.span(p);
+        if (high - low < 1.5) add(p);  // a wall along the strip is not a support across it
+    }
     return out;
 }
 
 // Where point loads, and line loads across the strip, make its shear jump.
-std::vector<double> jumps_along(const Model& m, const StripAxes& x) {
+std::vector<double> jumps_along(const Model& m, const StripAxes& x) {  // ascending
     std::vector<double> out;
     for (const LoadCase& c : m.loads.cases)
         for (const LoadItem& item : c.items) {
@@ -52,13 +68,14 @@ std::vector<double> jumps_along(const Model& m, const StripAxes& x) {
                 for (size_t i = 0; i + 1 < l->path.size(); ++i)
                     if (std::abs(dot(l->path[i + 1] - l->path[i], x.u)) < 1e-6) out.push_back(x.s(l->path[i]));
         }
+    std::sort(out.begin(), out.end());
     return out;
 }
 
 // At the mesh's pace, at every support's faces and at d from them, and on both sides of jumps.
-std::vector<Station> stations_of(const Fields& a, const StripAnswer& strip, double d) {
+std::vector<Station> stations_of(const Fields& a, const Footprints& footprints, const StripAnswer& strip, double d) {
     const StripAxes x(strip);
-    const auto supports = supports_along(*a.model, strip, x);
+    const auto supports = supports_along(footprints, strip, x);
     const std::vector<double> jumps = jumps_along(*a.model, x);
     std::vector<double> at;
     const int pace = std::max(1, int(std::ceil(2 * x.L / a.mesh.size - 1e-9)));  // two to a cell: curves stay curves
@@ -69,9 +86,10 @@ std::vector<Station> stations_of(const Fields& a, const StripAnswer& strip, doub
     std::sort(at.begin(), at.end());
     at.erase(std::unique(at.begin(), at.end(), [](double p, double q) { return std::abs(p - q) < 1e-6; }), at.end());
     std::vector<Station> out;
-    for (double s : at)
-        if (std::none_of(jumps.begin(), jumps.end(), [s](double j) { return std::abs(j - s) < 1e-6; }))
-            out.push_back({s, false, 0, 0, false, 0});
+    for (double s : at) {
+        const auto j = std::lower_bound(jumps.begin(), jumps.end(), s - 1e-6);
+        if (j == jumps.end() || *j >= s + 1e-6) out.push_back({s, false, 0, 0, false, 0});
+    }
     for (double j : jumps)
         if (j > 1e-6 && j < x.L - 1e-6)
             out.push_back({j, false, 0, 0, false, -1}), out.push_back({j, false, 0, 0, false, 1});
@@ -322,12 +340,15 @@ std::shared_ptr<const StripDemand> find_strip_demand(const Fields& a, std::vecto
     out->strengths = {concrete_of(m, m.slab.concrete).fck};
     for (const SlabPatch& p : m.slab.patches) out->strengths.push_back(concrete_of(m, p.concrete).fck);
     pick_combinations(*out, a);
-    std::vector<std::shared_ptr<AlongStrip>> making;
-    for (const StripAnswer& s : out->strips) {
-        making.push_back(std::make_shared<AlongStrip>());
-        making.back()->stations = stations_of(a, s, depth[s.strip.direction == Direction::x ? 0 : 1]);
-        making.back()->sections.resize(making.back()->stations.size());
-    }
+    std::vector<std::shared_ptr<AlongStrip>> making(out->strips.size());
+    const Footprints footprints(m);
+    for_each_whole(0, long(making.size()), [&](long k) {
+        const auto i = size_t(k);
+        const StripAnswer& s = out->strips[i];
+        making[i] = std::make_shared<AlongStrip>();
+        making[i]->stations = stations_of(a, footprints, s, depth[s.strip.direction == Direction::x ? 0 : 1]);
+        making[i]->sections.resize(making[i]->stations.size());
+    });
     out->along.resize(making.size());
     if (!out->combinations.empty()) {
         Carrying carried(*out, making, before);
