@@ -9,6 +9,7 @@
 #include "core/answer/carry.h"
 #include "core/answer/explain.h"
 #include "core/answer/solve.h"
+#include "core/base/both.h"
 #include "core/base/units.h"
 #include "core/contact/contact.h"
 
@@ -64,10 +65,22 @@ class ContactStage {
 
   private:
     void solve_all() {
-        const Going going = find_equilibria();
+        Going going;
+        std::shared_ptr<const Supported> supported = made_.supported;
+        std::exception_ptr trouble;
+        both([&] { going = find_equilibria(); },
+             [&] {
+                 if (supported || made_.subsoil->no_springs) return;
+                 try {
+                     supported = make_supports(m_, made_, earlier_, progress_);
+                 } catch (...) {
+                     trouble = std::current_exception();
+                 }
+             });
         if (going.index.empty()) return;  // nothing has one: each combination says why
         if (made_.subsoil->no_springs) throw Trouble(*made_.subsoil->no_springs);
-        if (!made_.supported) made_.supported = make_supports(m_, made_, earlier_, progress_);
+        if (trouble) std::rethrow_exception(trouble);
+        made_.supported = std::move(supported);
         solve(going);
         recover_forces();
     }

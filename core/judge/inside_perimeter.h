@@ -31,11 +31,19 @@ void elements_inside(const Polygon& loaded, const std::vector<double>& distances
                      const std::vector<CellShapes>& shapes, const std::vector<HalfPlane>& kept, const Take& take) {
     const MovingSides sides(loaded);
     MovingSides::Crossing crossing;
-    a.finder.over(box_of(spread_out(loaded, distances.back())), [&](int e) {
+    const Box reached = box_of(spread_out(loaded, distances.back()));
+    // Round many columns most cells lie within the first.
+    const bool many_within = kept.empty() && signed_area(loaded) > 0.5 * reached.width() * reached.height();
+    a.finder.over(reached, [&](int e) {
         const Element& element = a.mesh.elements[size_t(e)];
         std::array<Point, 4> outline;
         const size_t n = size_t(corners(element));
         for (size_t k = 0; k < n; ++k) outline[k] = a.mesh.nodes[size_t(element[k])];
+        if (many_within) {
+            double radius = 0;
+            for (size_t k = 1; k < n; ++k) radius = std::max(radius, distance(outline[0], outline[k]));
+            if (sides.hold(outline[0], radius, distances.front())) return take(PartInside{0, e, nullptr, true});
+        }
         std::span<const Point> cell(outline.data(), n);
         Polygon left;
         if (!kept.empty()) left = kept_part({cell.begin(), cell.end()}, kept), cell = left;

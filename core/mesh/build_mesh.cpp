@@ -1,10 +1,11 @@
 #include <fmt/format.h>
-#include <tbb/parallel_sort.h>
 
 #include <algorithm>
 #include <map>
 #include <numeric>
+#include <span>
 
+#include "core/base/bucket_sort.h"
 #include "core/base/problem.h"
 #include "core/mesh/features.h"
 #include "core/mesh/mesh.h"
@@ -78,29 +79,42 @@ std::vector<int> renumber(Mesh& mesh, std::vector<char>& fixed) {
     return id;
 }
 
+// The sides of elements as they run round them: from each node to which.
+class Sides {
+  public:
+    explicit Sides(const Mesh& mesh) {
+        all_.reserve(4 * mesh.elements.size());
+        for (const Element& e : mesh.elements)
+            for (int k = 0, n = corners(e); k < n; ++k) all_.push_back({e[k], e[(k + 1) % n]});
+        start_ = sort_in_buckets(all_, mesh.nodes.size(), [](const Side& s) { return s.first; });
+    }
+    using Side = std::pair<int, int>;
+    std::span<const Side> from(int a) const {
+        return {all_.data() + start_[size_t(a)], start_[size_t(a) + 1] - start_[size_t(a)]};
+    }
+    bool runs(int a, int b) const {
+        return std::any_of(from(a).begin(), from(a).end(), [b](const Side& s) { return s.second == b; });
+    }
+
+  private:
+    std::vector<Side> all_;
+    std::vector<size_t> start_;
+};
+
 // The sides of elements that lie on lines of the model.
-void find_lines(Mesh& mesh, const std::vector<FeatureEdge>& edges, const std::vector<int>& number) {
-    std::vector<std::pair<int, int>> sides;
-    sides.reserve(4 * mesh.elements.size());
-    for (const Element& e : mesh.elements)
-        for (int k = 0, n = corners(e); k < n; ++k) sides.push_back(std::minmax(e[k], e[(k + 1) % n]));
-    tbb::parallel_sort(sides.begin(), sides.end());
+void find_lines(Mesh& mesh, const Sides& sides, const std::vector<FeatureEdge>& edges, const std::vector<int>& number) {
     for (const FeatureEdge& e : edges) {
         const int a = number[size_t(e.a)], b = number[size_t(e.b)];
-        if (std::binary_search(sides.begin(), sides.end(), std::pair<int, int>(std::minmax(a, b))))
+        if (a >= 0 && b >= 0 && (sides.runs(a, b) || sides.runs(b, a)))
             for (LineOwner o : e.owners) mesh.lines.push_back({a, b, o});
     }
 }
 
-void find_rims(Mesh& mesh) {
-    std::vector<std::pair<int, int>> edges;
-    edges.reserve(4 * mesh.elements.size());
-    for (const Element& e : mesh.elements)
-        for (int k = 0, n = corners(e); k < n; ++k) edges.push_back({e[k], e[(k + 1) % n]});
-    tbb::parallel_sort(edges.begin(), edges.end());
+void find_rims(Mesh& mesh, const Sides& sides) {
     std::multimap<int, int> next;  // boundary edges keep the slab on their left
-    for (auto [a, b] : edges)
-        if (!std::binary_search(edges.begin(), edges.end(), std::pair(b, a))) next.insert({a, b});
+    for (int a = 0; a < int(mesh.nodes.size()); ++a)
+        for (auto [from, to] : sides.from(a))
+            if (!sides.runs(to, from)) next.insert({from, to});
     while (!next.empty()) {
         std::vector<int> chain;
         int at = next.begin()->first;
@@ -195,13 +209,15 @@ Mesh build_mesh(const Model& model, double size, const Progress& progress, bool 
     mesh.elements = pair_triangles(mesh.nodes, t.triangles, seeds.edges);
     std::vector<char> fixed = seeds.fixed;
     for (int c : mesh.column_node) fixed[c] = 1;
-    find_lines(mesh, seeds.edges, renumber(mesh, fixed));
+    const std::vector<int> number = renumber(mesh, fixed);
+    const Sides sides(mesh);
+    find_lines(mesh, sides, seeds.edges, number);
     smooth(mesh, fixed, 5, progress);
     check(mesh, model);
     check_is_whole(mesh, model);
     progress.end_if_stopped();
     find_regions(mesh, model, f);
-    find_rims(mesh);
+    find_rims(mesh, sides);
     return mesh;
 }
 

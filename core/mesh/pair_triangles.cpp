@@ -6,6 +6,8 @@
 #include <algorithm>
 #include <tuple>
 
+#include "core/base/bucket_sort.h"
+
 namespace mossbed {
 
 double quad_shape(Point a, Point b, Point c, Point d) {
@@ -35,7 +37,7 @@ std::vector<Element> pair_triangles(const std::vector<Point>& points, const std:
     for (const FeatureEdge& e : features) add(e.a, e.b, -1, -1);
     for (int t = 0; t < int(triangles.size()); ++t)
         for (size_t k = 0; k < 3; ++k) add(triangles[t][(k + 1) % 3], triangles[t][(k + 2) % 3], t, triangles[t][k]);
-    tbb::parallel_sort(sides.begin(), sides.end());
+    sort_in_buckets(sides, points.size(), [](const Side& s) { return s.low; });
 
     struct Pair {
         long shape;         // in parts of 10⁻⁴: shapes equal but for rounding are equal

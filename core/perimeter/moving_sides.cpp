@@ -35,6 +35,16 @@ MOSSBED_WIDE void spread_through(const double* x, const double* y, const double*
     begins = most_first, ends = most_last;
 }
 
+MOSSBED_WIDE double largest_spread_through(const double* x, const double* y, const double* from, size_t sides,
+                                           Point at) {
+    double most = -1e300;
+    for (size_t j = 0; j < sides; ++j) {
+        const double a = x[j] * at.x + y[j] * at.y - from[j];
+        most = a > most ? a : most;
+    }
+    return most;
+}
+
 }  // namespace
 
 MovingSides::MovingSides(const Polygon& convex) {
@@ -46,8 +56,13 @@ MovingSides::MovingSides(const Polygon& convex) {
         if (length(along) < 1e-12) continue;
         const Point outward = -1.0 * left_of(unit(along));
         const double per = 1 / dot(a.way, outward);
+        steepest_ = std::max(steepest_, per);
         x_.push_back(per * outward.x), y_.push_back(per * outward.y), from_.push_back(per * dot(a.from, outward));
     }
+}
+
+bool MovingSides::hold(Point place, double radius, double a) const {
+    return largest_spread_through(x_.data(), y_.data(), from_.data(), x_.size(), place) + steepest_ * radius <= a;
 }
 
 bool MovingSides::meet(std::span<const Point> polygon, double furthest, Crossing& c) const {

@@ -24,12 +24,15 @@ class MovingSides {
     // Works out the crossing of `polygon`; what was in it before gives its memory. False where nothing of it lies
     // within the outline spread by `furthest` m: of that only `begins` is known.
     bool meet(std::span<const Point> polygon, double furthest, Crossing& c) const;
+    // Whether all that is nearer to a place than `radius` lies within the outline spread by `a` m; never wrongly.
+    bool hold(Point place, double radius, double a) const;
     // The part of that polygon within the outline spread by `a` m; in the crossing's own memory, or the polygon itself.
     std::span<const Point> part(std::span<const Point> polygon, double a, Crossing& c) const;
 
   private:
     // A side spread by a goes through q where x q.x + y q.y − from = a.
     std::vector<double> x_, y_, from_;
+    double steepest_ = 0;  // that a grows by per m square to a side
 };
 
 }  // namespace mossbed

@@ -23,7 +23,7 @@ double area_of(std::span<const Point> p) { return signed_area(Polygon(p.begin(),
 TEST(MovingSides, CutWhatTheOutlinesThemselvesCut) {
     std::mt19937 random(11);
     std::uniform_real_distribution<double> place(-1.5, 2);
-    int outside = 0, cut = 0, inside = 0;
+    int outside = 0, cut = 0, inside = 0, held = 0;
     for (int trial = 0; trial < 40; ++trial) {
         const Polygon area = trial % 8 == 0 ? round_polygon({0.4, 0.5}, 0.3, 32) : some_hull(random, 1, 3 + trial % 6);
         const MovingSides sides(area);
@@ -33,6 +33,13 @@ TEST(MovingSides, CutWhatTheOutlinesThemselvesCut) {
             const Point by{place(random), place(random)};
             for (Point& q : cell) q = q + by;
             const bool met = sides.meet(cell, 0.9, crossing);
+            double radius = 0;
+            for (Point q : cell) radius = std::max(radius, distance(q, cell[0]));
+            for (double a : {0.0, 0.3, 0.9})
+                if (sides.hold(cell[0], radius, a)) {
+                    EXPECT_TRUE(met && a >= crossing.ends) << trial << " " << k << " " << a;
+                    ++held;
+                }
             for (double a : {0.0, 0.05, 0.3, 0.6, 0.9}) {
                 const Polygon outline = a == 0 ? area : spread_out(area, a);
                 const double expected = signed_area(clip_to_convex(cell, outline)), whole = signed_area(cell);
@@ -53,6 +60,7 @@ TEST(MovingSides, CutWhatTheOutlinesThemselvesCut) {
     EXPECT_GT(outside, 1000);
     EXPECT_GT(cut, 1000);
     EXPECT_GT(inside, 300);
+    EXPECT_GT(held, 100);
 }
 
 TEST(MovingSides, ACellBesideAStraightSideIsMetWhereItLies) {
