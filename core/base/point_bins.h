@@ -1,7 +1,7 @@
 // Points sorted into square cells, so that those near a place are found without looking at all of them. Lengths m.
 #pragma once
 #include <cmath>
-#include <map>
+#include <unordered_map>
 #include <utility>
 #include <vector>
 
@@ -30,7 +30,12 @@ class PointBins {
         return {long(std::floor(p.x / cell_)), long(std::floor(p.y / cell_))};
     }
     double cell_;
-    std::map<std::pair<long, long>, std::vector<int>> cells_;
+    struct Hash {
+        size_t operator()(const std::pair<long, long>& cell) const {
+            return size_t(cell.first) * 0x9e3779b97f4a7c15u + size_t(cell.second);
+        }
+    };
+    std::unordered_map<std::pair<long, long>, std::vector<int>, Hash> cells_;
 };
 
 }  // namespace mossbed

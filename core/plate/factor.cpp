@@ -168,12 +168,17 @@ struct Factor::Parts {
         const long rows = b.rows(), columns = b.cols(), width = side_by_side<Real>[columns > 2 * side_by_side<Real>[0]];
         for_each_whole(0, (columns + width - 1) / width, [&](long k) {
             const long from = k * width, n = std::min(width, columns - from);
-            std::vector<Real> x(size_t(rows * width), Real(0));
-            for (long c = 0; c < n; ++c)
-                for (long i = 0; i < rows; ++i) x[size_t(i * width + c)] = Real(b(order[i], from + c));
-            solve_side_by_side(l, analysis->branches, width, x.data());
-            for (long c = 0; c < n; ++c)
-                for (long i = 0; i < rows; ++i) b(order[i], from + c) = double(x[size_t(i * width + c)]);
+            const auto x = std::make_unique_for_overwrite<Real[]>(size_t(rows * width));
+            double* const side = &b(0, from);
+            const long apart = b.outerStride();
+            for (long i = 0; i < rows; ++i) {
+                Real* const to = x.get() + i * width;
+                for (long c = 0; c < n; ++c) to[c] = Real(side[c * apart + order[i]]);
+                for (long c = n; c < width; ++c) to[c] = 0;
+            }
+            solve_side_by_side(l, analysis->branches, width, x.get());
+            for (long i = 0; i < rows; ++i)
+                for (long c = 0; c < n; ++c) side[c * apart + order[i]] = double(x[size_t(i * width + c)]);
         });
     }
 };
