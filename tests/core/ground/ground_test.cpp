@@ -605,13 +605,30 @@ Formed lifting_by_index() {
     return Formed(m, 60);
 }
 
+struct Edit {
+    const char* what;
+    void (*make)(Model&);
+    double pressure;
+    bool takes = false;  // what lies above the depth limit
+};
+// Of each edit, on elastic strata and by index: check(what was formed before it, the model after it, the edit, by
+// index).
+template <class Check>
+void after_each(const std::vector<Edit>& edits, const Model& model, Check check) {
+    for (bool by_index : {false, true}) {
+        Model m = model;
+        if (by_index) strain_by_index(m);
+        const Formed before(m, 60);
+        for (const Edit& e : edits) {
+            SCOPED_TRACE(std::string(e.what) + (by_index ? ", by index" : ""));
+            Model edited = m;
+            e.make(edited);
+            check(before, edited, e, by_index);
+        }
+    }
+}
+
 TEST(Flexibility, TakesFromTheOneBeforeWhatLiesAboveTheDepthLimit) {
-    struct Edit {
-        const char* what;
-        void (*make)(Model&);
-        double pressure;
-        bool takes;
-    };
     const std::vector<Edit> edits{
         {"nothing", [](Model&) {}, 60, true},
         {"more load", [](Model&) {}, 75, true},
@@ -622,34 +639,24 @@ TEST(Flexibility, TakesFromTheOneBeforeWhatLiesAboveTheDepthLimit) {
          60, false},
         {"founded deeper", [](Model& m) { m.ground.founding_level = -1.5; }, 60, false},
     };
-    for (bool by_index : {false, true}) {
-        Model m = relieved_raft();
-        if (by_index) strain_by_index(m);
-        const Formed before(m, 60);
-        for (const Edit& e : edits) {
-            SCOPED_TRACE(std::string(e.what) + (by_index ? ", by index" : ""));
-            Model edited = m;
-            e.make(edited);
-            const Formed cold(edited, e.pressure, nullptr, before.patches),
-                started(edited, e.pressure, &before, before.patches);
-            EXPECT_EQ(started.c.first, cold.c.first);
-            EXPECT_EQ(started.c.less, cold.c.less);
-            EXPECT_EQ(started.settlements(), cold.settlements());
-            // by index, secants hang on the pressure
-            EXPECT_EQ(started.c.above == before.c.above, e.takes && (!by_index || e.pressure == 60));
-        }
-        const Formed on_others(m, 60, &before);
-        EXPECT_NE(on_others.c.above, before.c.above);
-        EXPECT_EQ(on_others.settlements(), before.settlements());
-    }
+    after_each(edits, relieved_raft(), [](const Formed& before, const Model& edited, const Edit& e, bool by_index) {
+        const Formed cold(edited, e.pressure, nullptr, before.patches),
+            started(edited, e.pressure, &before, before.patches);
+        EXPECT_EQ(started.c.first, cold.c.first);
+        EXPECT_EQ(started.c.less, cold.c.less);
+        EXPECT_EQ(started.settlements(), cold.settlements());
+        // by index, secants hang on the pressure
+        EXPECT_EQ(started.c.above == before.c.above, e.takes && (!by_index || e.pressure == 60));
+    });
+    after_each({{"nothing, on other patches", [](Model&) {}, 60}}, relieved_raft(),
+               [](const Formed& before, const Model& m, const Edit& e, bool) {
+                   const Formed on_others(m, e.pressure, &before);
+                   EXPECT_NE(on_others.c.above, before.c.above);
+                   EXPECT_EQ(on_others.settlements(), before.settlements());
+               });
 }
 
 TEST(Flexibility, IsTheSameWherePairsNearByAreTakenFromTheOneBefore) {
-    struct Edit {
-        const char* what;
-        void (*make)(Model&);
-        double pressure;
-    };
     const std::vector<Edit> edits{
         {"a column moves", [](Model& m) { m.columns[0].at.x += 0.2; }, 60},
         {"a rim and the load",
@@ -661,20 +668,13 @@ TEST(Flexibility, IsTheSameWherePairsNearByAreTakenFromTheOneBefore) {
          [](Model& m) { m.columns[0].at.x += 0.2, m.ground.boreholes[0].layers[0].bottom -= 0.7; }, 60},
         {"larger patches", [](Model& m) { m.mesh_size = 1.5; }, 60},
     };
-    for (bool by_index : {false, true}) {
-        Model m = relieved_raft();
-        m.columns = {testing::column("A", 4, 5)};
-        if (by_index) strain_by_index(m);
-        const Formed before(m, 60);
-        for (const Edit& e : edits) {
-            SCOPED_TRACE(std::string(e.what) + (by_index ? ", by index" : ""));
-            Model edited = m;
-            e.make(edited);
-            const Formed cold(edited, e.pressure), started(edited, e.pressure, &before);
-            EXPECT_EQ(started.c.first, cold.c.first);
-            EXPECT_EQ(started.c.less, cold.c.less);
-        }
-    }
+    Model m = relieved_raft();
+    m.columns = {testing::column("A", 4, 5)};
+    after_each(edits, m, [](const Formed& before, const Model& edited, const Edit& e, bool) {
+        const Formed cold(edited, e.pressure), started(edited, e.pressure, &before);
+        EXPECT_EQ(started.c.first, cold.c.first);
+        EXPECT_EQ(started.c.less, cold.c.less);
+    });
 }
 
 TEST(IndexStrain, IsThatOfEachPointWhetherItsStressesAreKeptOrNot) {
