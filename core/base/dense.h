@@ -1,4 +1,5 @@
-// Products with large dense matrices, by OpenBLAS on all cores. The only file that knows its dense side.
+// Products with large dense matrices, by loops of our own, and a factor by OpenBLAS, whose dense side no other file
+// knows.
 #pragma once
 #include <Eigen/Dense>
 

@@ -14,6 +14,7 @@
 
 #include "core/contact/contact.h"
 #include "core/contact/near_inverse.h"
+#include "core/contact/plate_flexibility.h"
 
 namespace mossbed {
 namespace {
@@ -500,6 +501,7 @@ class CoupledSolver {
           supports_(system.supports),
           unyielding_(system.supports),
           ground_(*options.ground),
+          plate_(system),
           loads_(loads),
           options_(options),
           progress_(progress),
@@ -606,26 +608,25 @@ class CoupledSolver {
                     walkers_[columns[size_t(c)].walker].add_beyond(pressed.col(c), s.col(c));
                 });
             progress_.end_if_stopped();
-            Matrix r(n_, m), t(n_, m), f = Matrix::Zero(loads_.rows(), m);
-            if (at_all)
-                for (long c = 0; c < m; ++c) f.col(c) = -loads_.col(of_[columns[size_t(c)].walker]);
+            Matrix r(n_, m), t(n_, m), x;
             tbb::parallel_for(0L, m, [&](long c) {
                 const auto [walker, k] = columns[size_t(c)];
                 walkers_[walker].plate_wants(k, s.col(c), r.col(c), t.col(c));
             });
-            supports_.add_pressing(r, 1, f);
-            supports_.add_as_seen(t, -1, f);
-            if (at_all)
-                system_.factor.solve_in_place(f);
-            else
-                system_.factor.solve_in_single(f);
-            const Matrix Fy = supports_.settlements(f);
+            if (at_all) {
+                x.resize(loads_.rows(), m);
+                for (long c = 0; c < m; ++c) x.col(c) = -loads_.col(of_[columns[size_t(c)].walker]);
+                supports_.add_pressing(r, 1, x);
+                supports_.add_as_seen(t, -1, x);
+                system_.factor.solve_in_place(x);
+            }
+            const Matrix Fy = at_all ? supports_.settlements(x) : plate_.settlements(r, t);
             tbb::parallel_for(size_t(0), going.size(), [&](size_t g) {
                 progress_.end_if_stopped();
                 Walker& walker = walkers_[going[g]];
                 for (long c : of[g]) walker.take(columns[size_t(c)].of_it, Fy.col(c));
                 walker.go_on();
-                if (walker.knows_plate()) x_[going[g]] = -f.col(of[g][0]);
+                if (walker.knows_plate()) x_[going[g]] = -x.col(of[g][0]);
             });
             for (size_t k : going)
                 if (walkers_[k].failed() && std::exchange(started_[k], 0)) walkers_[k].begin_again();
@@ -810,6 +811,7 @@ class CoupledSolver {
     const Supports& supports_;
     Supports unyielding_;
     const GroundCoupling& ground_;
+    const PlateFlexibility plate_;
     Matrix loads_;  // a column a walker
     const ContactOptions& options_;
     const Progress& progress_;

@@ -191,11 +191,17 @@ void NearRows::make_eight(const Wanted* some, size_t many, const std::vector<cha
 
 namespace {
 
-MOSSBED_WIDE float sum_near(const float* row, const int* near, int n, const float* of) {
-    float sum = 0;
+MOSSBED_WIDE void sum_near(const Neighbours& near, const float* const* row, const char* counts, const float* of,
+                           double* to) {
+    for (int i = 0; i < near.count(); ++i) {
+        if (!counts[i]) continue;
+        const float* const by = row[i];
+        const int *const at = near.of(i), n = near.size(i);
+        float sum = 0;
 #pragma omp simd reduction(+ : sum)
-    for (int k = 0; k < n; ++k) sum += row[k] * of[near[k]];
-    return sum;
+        for (int k = 0; k < n; ++k) sum += by[k] * of[at[k]];
+        to[i] = double(sum);
+    }
 }
 
 }  // namespace
@@ -208,14 +214,14 @@ NearInverse::NearInverse(std::shared_ptr<NearRows> rows)
 void NearInverse::restrict_to(const std::vector<char>& counts) {
     const Neighbours& near = rows_->neighbours();
     if (counts == counts_) return;
-    std::vector<char> changed(counts.size(), 0);
-    for (size_t i = 0; i < counts.size(); ++i) changed[i] = counts[i] != counts_[i];
+    std::vector<char> beside(counts.size(), 0);  // what changes; who is near is so both ways
+    for (int i = 0; i < near.count(); ++i)
+        if (counts[size_t(i)] != counts_[size_t(i)])
+            for (int k = 0; k < near.size(i); ++k) beside[size_t(near.of(i)[k])] = 1;
     counts_ = counts;
     std::vector<int> anew;
     for (int i = 0; i < near.count(); ++i)
-        if (counts_[size_t(i)] &&
-            std::any_of(near.of(i), near.of(i) + near.size(i), [&](int j) { return changed[size_t(j)] != 0; }))
-            anew.push_back(i);
+        if (counts_[size_t(i)] && beside[size_t(i)]) anew.push_back(i);
     const std::vector<const float*> made = rows_->rows(anew, counts_);
     for (size_t k = 0; k < anew.size(); ++k) row_[size_t(anew[k])] = made[k];
 }
@@ -223,9 +229,7 @@ void NearInverse::restrict_to(const std::vector<char>& counts) {
 Eigen::VectorXd NearInverse::times(const Eigen::VectorXd& w) const {
     const Eigen::VectorXf v = w.cast<float>();
     Eigen::VectorXd out = Eigen::VectorXd::Zero(w.size());
-    const Neighbours& near = rows_->neighbours();
-    for (int i = 0; i < near.count(); ++i)
-        if (counts_[size_t(i)]) out[i] = double(sum_near(row_[size_t(i)], near.of(i), near.size(i), v.data()));
+    sum_near(rows_->neighbours(), row_.data(), counts_.data(), v.data(), out.data());
     return out;
 }
 

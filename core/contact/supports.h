@@ -65,11 +65,14 @@ class Supports {
     // The plate's stiffness with a spring at each support.
     SparseLower with_springs(const SparseLower& plate) const;
 
-  private:
-    struct Rows {  // of a sparse matrix, one a support
+    struct Rows {  // of a sparse matrix, one a support: unknowns and their weights
         std::vector<int> start{0}, row;
         std::vector<double> weight;
     };
+    const Rows& seen() const { return sees_; }
+    const Rows& pressed() const { return presses_; }
+
+  private:
     static void add_spread(const Rows& rows, const Matrix& forces, double sign, Matrix& f);
     void add_row(Rows& to, const std::vector<Support::Share>& shares) const;
     Unknowns of_;

@@ -16,68 +16,71 @@ struct Sources {
     const T *x, *y, *xx, *xy, *yy;
 };
 
-// Adds to out (and again) the terms of one boundary for `n` sources. With s = ρ² and G = P s^(−1/2) + Q z² s^(−3/2) a
-// pair of patches is G + ½ S : ∇∇G at their centres, S the sum of their second moments; the next term is below 0.1 %
-// beyond near_factor.
-template <class T>
-inline __attribute__((always_inline)) void add_pairs(int n, Sources<T> a, T x, T y, T xx, T xy, T yy, T z2, T P, T Q,
-                                                     T* __restrict out) {
-    const T Qz = Q * z2;
+// What pairs of one patch and `n` sources have for every boundary: the distance² in plan, and of the sum S of their
+// second moments −tr S / 2 and 3/2 d·S d.
+template <class T, int most>
+struct Pairs {
+    T d2[most], spread[most], along[most];
+};
+template <class T, int most>
+inline __attribute__((always_inline)) void look_at(int n, Sources<T> a, T x, T y, T xx, T xy, T yy, Pairs<T, most>& p) {
     for (int j = 0; j < n; ++j) {
         const T dx = a.x[j] - x, dy = a.y[j] - y;
         const T Sxx = a.xx[j] + xx, Sxy = a.xy[j] + xy, Syy = a.yy[j] + yy;
-        const T inv = 1 / (dx * dx + dy * dy + z2 + T(1e-12)), root = std::sqrt(inv);
-        const T i3 = root * inv, i5 = i3 * inv;
-        const T Gs = T(-0.5) * P * i3 - T(1.5) * Qz * i5;
-        const T Gss = (T(0.75) * P + T(3.75) * Qz * inv) * i5;
-        const T quad = Sxx * dx * dx + 2 * Sxy * dx * dy + Syy * dy * dy;
-        out[j] += P * root + Qz * i3 + (Sxx + Syy) * Gs + 2 * quad * Gss;
+        p.d2[j] = dx * dx + dy * dy + T(1e-12);
+        p.spread[j] = T(-0.5) * (Sxx + Syy);
+        p.along[j] = T(1.5) * (Sxx * dx * dx + 2 * Sxy * dx * dy + Syy * dy * dy);
     }
 }
-template <class T>
-inline __attribute__((always_inline)) void add_pairs_both(int n, Sources<T> a, T x, T y, T xx, T xy, T yy, T z2, T P,
-                                                          T Q, T P2, T Q2, T* __restrict out, T* __restrict again) {
-    const T Qz = Q * z2, Qz2 = Q2 * z2;
+// Adds to out (and again) the terms of one boundary. With s = ρ² and G = P s^(−1/2) + Q z² s^(−3/2) a pair of patches
+// is G + ½ S : ∇∇G at their centres; the next term is below 0.1 % beyond near_factor.
+template <bool both, class T, int most>
+inline __attribute__((always_inline)) void add_terms(int n, const Pairs<T, most>& pairs, T z2, T P, T Q, T P2, T Q2,
+                                                     T* __restrict out, T* __restrict again) {
+    const T Qz = Q * z2;
+    [[maybe_unused]] const T Qz2 = Q2 * z2;
     for (int j = 0; j < n; ++j) {
-        const T dx = a.x[j] - x, dy = a.y[j] - y;
-        const T Sxx = a.xx[j] + xx, Sxy = a.xy[j] + xy, Syy = a.yy[j] + yy;
-        const T inv = 1 / (dx * dx + dy * dy + z2 + T(1e-12)), root = std::sqrt(inv);
-        const T i3 = root * inv, i5 = i3 * inv;
-        const T tr = Sxx + Syy, quad = 2 * (Sxx * dx * dx + 2 * Sxy * dx * dy + Syy * dy * dy);
-        const T p = root - T(0.5) * tr * i3 + T(0.75) * quad * i5;
-        const T q = i3 - T(1.5) * tr * i5 + T(3.75) * quad * i5 * inv;
+        const T inv = 1 / (pairs.d2[j] + z2), root = std::sqrt(inv), i3 = root * inv, i5 = i3 * inv;
+        const T p = root + pairs.spread[j] * i3 + pairs.along[j] * i5;
+        const T q = i3 + 3 * pairs.spread[j] * i5 + 5 * pairs.along[j] * i5 * inv;
         out[j] += P * p + Qz * q;
-        again[j] += P2 * p + Qz2 * q;
+        if constexpr (both) again[j] += P2 * p + Qz2 * q;
     }
 }
 
 // Rows in single precision, as they are stored; lengths from the middle of the base.
-MOSSBED_WIDE void add_far(int n, Sources<float> a, float x, float y, float xx, float xy, float yy, float z2, float P,
-                          float Q, float* __restrict out) {
-    add_pairs<float>(n, a, x, y, xx, xy, yy, z2, P, Q, out);
+using Far = Pairs<float, block>;
+MOSSBED_WIDE void look_far(int n, Sources<float> a, float x, float y, float xx, float xy, float yy, Far& pairs) {
+    look_at(n, a, x, y, xx, xy, yy, pairs);
 }
-MOSSBED_WIDE void add_far_both(int n, Sources<float> a, float x, float y, float xx, float xy, float yy, float z2,
-                               float P, float Q, float P2, float Q2, float* __restrict out, float* __restrict again) {
-    add_pairs_both<float>(n, a, x, y, xx, xy, yy, z2, P, Q, P2, Q2, out, again);
+MOSSBED_WIDE void add_far(int n, const Far& pairs, float z2, float P, float Q, float* __restrict out) {
+    add_terms<false>(n, pairs, z2, P, Q, 0.0f, 0.0f, out, static_cast<float*>(nullptr));
+}
+MOSSBED_WIDE void add_far_both(int n, const Far& pairs, float z2, float P, float Q, float P2, float Q2,
+                               float* __restrict out, float* __restrict again) {
+    add_terms<true>(n, pairs, z2, P, Q, P2, Q2, out, again);
 }
 
 // One pair of patches, and one boundary.
 void add_pair(Point d, const std::array<double, 3>& S, double z2, double P, double Q, double P2, double Q2, double& sum,
               double& again) {
-    const Sources<double> one{&d.x, &d.y, &S[0], &S[1], &S[2]};
-    add_pairs_both<double>(1, one, 0, 0, 0, 0, 0, z2, P, Q, P2, Q2, &sum, &again);
+    Pairs<double, 1> one;
+    look_at(1, Sources<double>{&d.x, &d.y, &S[0], &S[1], &S[2]}, 0.0, 0.0, 0.0, 0.0, 0.0, one);
+    add_terms<true>(1, one, z2, P, Q, P2, Q2, &sum, &again);
 }
 // The mean over four quarters of one patch by four of another: x, y, xx, xy, yy of the four of each in turn.
 MOSSBED_WIDE void add_quarters(const double* of, const double* by, double z2, double P, double Q, double P2, double Q2,
                                bool both, double& sum, double& again) {
     const Sources<double> four{by, by + 4, by + 8, by + 12, by + 16};
     double first[4] = {}, second[4] = {};
-    for (int q = 0; q < 4; ++q)
+    for (int q = 0; q < 4; ++q) {
+        Pairs<double, 4> pairs;
+        look_at(4, four, of[q], of[4 + q], of[8 + q], of[12 + q], of[16 + q], pairs);
         if (both)
-            add_pairs_both<double>(4, four, of[q], of[4 + q], of[8 + q], of[12 + q], of[16 + q], z2, P, Q, P2, Q2,
-                                   first, second);
+            add_terms<true>(4, pairs, z2, P, Q, P2, Q2, first, second);
         else
-            add_pairs<double>(4, four, of[q], of[4 + q], of[8 + q], of[12 + q], of[16 + q], z2, P, Q, first);
+            add_terms<false>(4, pairs, z2, P, Q, P2, Q2, first, static_cast<double*>(nullptr));
+    }
     sum += (first[0] + first[1] + first[2] + first[3]) / 16;
     again += (second[0] + second[1] + second[2] + second[3]) / 16;
 }
@@ -187,13 +190,15 @@ void RowMaker::row(int i, const RowTerms& t, float* out, float* again, const Mad
         const int m = std::min(block, n - from);
         const Sources<float> a{&x_[size_t(from)], &y_[size_t(from)], &xx_[size_t(from)], &xy_[size_t(from)],
                                &yy_[size_t(from)]};
+        Far pairs;
+        look_far(m, a, x_[I], y_[I], xx_[I], xy_[I], yy_[I], pairs);
         for (size_t k = 0; k < t.z.size(); ++k) {
             const float z2 = float(t.z[k] * t.z[k]), P = float(t.P[k] / scale), Q = float(t.Q[k] / scale);
             if (again)
-                add_far_both(m, a, x_[I], y_[I], xx_[I], xy_[I], yy_[I], z2, P, Q, float(t.P_again[k] / scale),
-                             float(t.Q_again[k] / scale), out + from, again + from);
+                add_far_both(m, pairs, z2, P, Q, float(t.P_again[k] / scale), float(t.Q_again[k] / scale), out + from,
+                             again + from);
             else
-                add_far(m, a, x_[I], y_[I], xx_[I], xy_[I], yy_[I], z2, P, Q, out + from);
+                add_far(m, pairs, z2, P, Q, out + from);
         }
     }
     for (int j = 0; j < n; ++j) out[j] *= float(scale);

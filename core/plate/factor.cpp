@@ -135,7 +135,7 @@ struct Factor::Analysis {
 struct Factor::Parts {
     std::shared_ptr<const Analysis> analysis;
     std::unique_ptr<double[]> value;                  // as the supernodes have it; none before the first factorisation
-    std::vector<float> single;                        // once more
+    std::unique_ptr<float[]> single;                  // once more
     tbb::enumerable_thread_specific<Workspace> work;  // for what the library does, one a thread
     cholmod_factor* by_library = nullptr;
 
@@ -207,7 +207,7 @@ size_t Factor::bytes() const { return parts_->size() * sizeof(double); }
 
 bool Factor::factorize(const SparseLower& m, const Progress& progress) {
     hold_algebra_to_one_thread();
-    parts_->single.clear();
+    parts_->single.reset();
     const Analysis& of = *parts_->analysis;
     try {
         if (!parts_->value) parts_->value = std::make_unique_for_overwrite<double[]>(parts_->size());
@@ -235,12 +235,28 @@ void Factor::solve_in_place(Eigen::Ref<Eigen::MatrixXd> b) const {
 }
 
 void Factor::keep_single() {
-    if (has_wide_solution()) parts_->single.assign(parts_->value.get(), parts_->value.get() + parts_->size());
+    if (!has_wide_solution()) return;
+    constexpr size_t piece = 1 << 16;
+    const size_t n = parts_->size();
+    parts_->single = std::make_unique_for_overwrite<float[]>(n);
+    for_each_whole(0, long((n + piece - 1) / piece), [&](long k) {
+        const size_t from = size_t(k) * piece;
+        std::copy_n(parts_->value.get() + from, std::min(piece, n - from), parts_->single.get() + from);
+    });
 }
 
 void Factor::solve_in_single(Eigen::Ref<Eigen::MatrixXd> b) const {
-    if (parts_->single.empty()) return solve_in_place(b);
-    parts_->solve_wide(parts_->single.data(), b);
+    if (!has_single()) return solve_in_place(b);
+    parts_->solve_wide(parts_->single.get(), b);
+}
+
+bool Factor::has_single() const { return parts_->single != nullptr; }
+
+const int* Factor::order() const { return parts_->analysis->order(); }
+
+void Factor::solve_in_single(float* x, long width) const {
+    const Analysis& of = *parts_->analysis;
+    solve_side_by_side(of.supernodes<float>(parts_->single.get()), of.branches, width, x);
 }
 
 }  // namespace mossbed

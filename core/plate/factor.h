@@ -41,6 +41,11 @@ class Factor {
     // looks where they led. Good to some 1e-4; without keep_single, or where registers are not wide, as above.
     void keep_single();
     void solve_in_single(Eigen::Ref<Eigen::MatrixXd> b) const;
+    // The same for columns that lie side by side already, `width` of them, 8 or 16, in the factor's own order: unknown
+    // order()[i] of column c at x[width · i + c]. Only where has_single().
+    bool has_single() const;
+    const int* order() const;
+    void solve_in_single(float* x, long width) const;
 
   private:
     struct Analysis;
