@@ -9,6 +9,7 @@
 // too begins as soon as it is nearly found with it.
 #include <tbb/parallel_for.h>
 
+#include <Eigen/Eigenvalues>
 #include <memory>
 #include <utility>
 
@@ -46,6 +47,7 @@ class Walker {
         begin_again();
     }
     void begin_again() {  // in full contact
+        slow_.clear();
         touch_.assign(size_t(n_), Touch::contact);
         v_ = D_.cwiseProduct(g_);
         known_ = false;
@@ -186,10 +188,11 @@ class Walker {
 
   private:
     // A change of the step's unknowns, forces where patches touch and D times the plate's settlement elsewhere; what
-    // the ground settles and F gives by it, and what that does to the residual. Once it is followed that is own·effect
-    // + Σ of_others times the effects of those before, all square to each other and of length one.
+    // it was wanted to do to the residual; what the ground settles and F gives by it, and what that does to the
+    // residual. Once it is followed that is own·effect + Σ of_others times the effects of those before, all square to
+    // each other and of length one.
     struct Way {
-        Vector direction, settled, plate, effect;
+        Vector direction, wanted, settled, plate, effect;
         bool presses = true;  // else no force changes
         Vector of_others{};
         double own = 0, by = 0;  // `by` times its effect is gone
@@ -330,8 +333,49 @@ class Walker {
         v_before_ = v_, touch_before_ = touch_;
         ways_.clear();
         left_ = e_;
-        want(prepared(-e_ / norm), true);
+        want_to_do(-e_ / norm);
+        add_slow_directions();
         add_free_ways();
+    }
+
+    // What a long step found slowly, mostly where a wing of the slab lifts that a little more pressure beside it turns
+    // as a whole, is as slow in the next one, where a few more patches touch or fewer: of all directions in its ways
+    // those that did least of what was wanted of them are ways of the next from the outset (Parks, de Sturler and
+    // others 2006; harmonic Ritz vectors).
+    struct Slow {
+        Vector direction, wanted;
+        std::vector<Touch> touch;
+    };
+    void keep_slow_directions() {
+        constexpr long fewest = 6, most = 2;  // ways of a step; directions
+        constexpr double share = 0.25;        // of what was wanted
+        const long m = long(ways_.size());
+        if (m < fewest) return;
+        Matrix done = Matrix::Zero(m, m), wanted(n_, m);  // by the ways' effects, which are square to each other
+        for (long k = 0; k < m; ++k) {
+            const Way& way = ways_[size_t(k)];
+            done.col(k).head(k) = way.of_others, done(k, k) = way.own;
+            wanted.col(k) = way.wanted;
+        }
+        const Matrix rounding = 1e-9 * Matrix::Identity(m, m);  // where two want nearly the same
+        const Eigen::GeneralizedSelfAdjointEigenSolver<Matrix> shares(done.transpose() * done,
+                                                                      wanted.transpose() * wanted + rounding);
+        if (shares.info() != Eigen::Success) return;
+        slow_.clear();
+        for (long k = 0; k < most && shares.eigenvalues()[k] < share * share; ++k) {
+            const Vector by = shares.eigenvectors().col(k);
+            Slow slow{Vector::Zero(n_), wanted * by, touch_};
+            for (long l = 0; l < m; ++l) slow.direction += by[l] * ways_[size_t(l)].direction;
+            slow_.push_back(std::move(slow));
+        }
+    }
+    void add_slow_directions() {
+        for (const Slow& slow : slow_) {
+            Vector direction = slow.direction, wanted = slow.wanted;
+            for (long i = 0; i < n_; ++i)
+                if (slow.touch[size_t(i)] != touch_[size_t(i)]) direction[i] = wanted[i] = 0;
+            if (const double size = wanted.norm(); size > 0) want(direction / size, wanted / size, true);
+        }
     }
 
     // Where the slab is free of the ground, over the region that lifts or yields, the springs of the factor are to be
@@ -380,7 +424,7 @@ class Walker {
             for (const Vector& other : square) direction -= other.dot(direction) * other;
             if (const double norm = direction.norm(); norm > 1e-3 * whole) square.push_back(direction / norm);
         }
-        for (Vector& direction : square) want(std::move(direction), false);
+        for (const Vector& direction : square) want(direction, direction, false);
     }
 
     // From what a step should do to the residual to a step, roughly.
@@ -398,10 +442,11 @@ class Walker {
         return w;
     }
 
-    void want(Vector direction, bool presses) {
-        asked_.emplace_back();
-        asked_.back().direction = std::move(direction), asked_.back().presses = presses;
+    void want(Vector direction, Vector wanted, bool presses) {
+        Way& way = asked_.emplace_back();
+        way.direction = std::move(direction), way.wanted = std::move(wanted), way.presses = presses;
     }
+    void want_to_do(const Vector& q) { want(prepared(q), q, true); }
     // What was asked for is known.
     void follow_ways() {
         bool any = false;
@@ -410,7 +455,7 @@ class Walker {
             any |= follow(std::move(way));
         }
         if (!any || left_.norm() <= step_goal_ || ways_.size() >= 80) return end_step();
-        want(prepared(-left_ / left_.norm()), true);
+        want_to_do(-left_ / left_.norm());
     }
     // Goes as far along it as lessens the residual most, where it is another way than those before: what it does to the
     // residual is square to what they do.
@@ -438,6 +483,7 @@ class Walker {
     }
 
     void end_step() {
+        keep_slow_directions();
         for (size_t k = ways_.size(); k-- > 0;) {
             const Way& way = ways_[k];
             const double by = way.by / way.own;
@@ -480,6 +526,7 @@ class Walker {
     std::vector<Touch> touch_, touch_before_;
     std::vector<char> again_;
     std::vector<Way> asked_, ways_, free_ways_;   // products are wanted with; of this step; to be gone again
+    std::vector<Slow> slow_;                      // likewise, once products are known
     long free_before_ = 0;                        // patches that were free when they were made
     Vector left_;                                 // of the residual
     double scale_ = 0, goal_ = 0, gap_goal_ = 0;  // of a patch's force; what it may be off; of the largest settlement
