@@ -85,8 +85,8 @@ void stream(const float* a, const Part& p, int rows, const float* x, double* out
 
 }  // namespace
 
-void multiply(const RowMatrix& a, const Eigen::MatrixXd& x, Eigen::MatrixXd& out, bool add) {
-    if (!add) out.setZero(a.rows(), x.cols());
+void multiply(const RowMatrix& a, const Eigen::MatrixXd& x, Eigen::MatrixXd& out) {
+    out.setZero(a.rows(), x.cols());
     // A common scale keeps the range of single precision out of sight.
     const double scale = x.size() > 0 ? x.cwiseAbs().maxCoeff() : 0;
     if (a.rows() == 0 || !(scale > 0)) return;
@@ -104,9 +104,10 @@ void multiply(const RowMatrix& a, const Eigen::MatrixXd& x, Eigen::MatrixXd& out
                    columns = std::min(left, width);
         const int block = together(int(parts));
         std::vector<float> in(size_t(part.n * width), 0.0f);
-        for (long c = 0; c < columns; ++c)
-            for (long j = 0; j < part.n; ++j)
-                in[size_t(j * width + c)] = float(x(few ? some[size_t(j)] : j, first + c) / scale);
+        for (long j = 0; j < part.n; ++j) {
+            const double* const from = &x(few ? some[size_t(j)] : j, first);
+            for (long c = 0; c < columns; ++c) in[size_t(j * width + c)] = float(from[c * x.rows()] / scale);
+        }
         tbb::parallel_for(long(0), (a.rows() + step - 1) / step, [&](long k) {
             const long begin = k * step, end = std::min(a.rows(), begin + step);
             double sum[step * 3 * lanes] = {};

@@ -394,7 +394,13 @@ Eigen::MatrixXd Flexibility::times(const Eigen::MatrixXd& r, const Eigen::Matrix
         return out;
     }
     multiply(first, r, out);
-    if (spare.size() > 0) multiply(less, spare, out, true);
+    std::vector<long> some;  // columns where anything is below the threshold
+    for (long c = 0; c < spare.cols(); ++c)
+        if (!spare.col(c).isZero(0)) some.push_back(c);
+    if (some.empty()) return out;
+    Eigen::MatrixXd more;
+    multiply(less, spare(Eigen::all, some), more);
+    out(Eigen::all, some) += more;
     return out;
 }
 

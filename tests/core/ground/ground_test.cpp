@@ -682,6 +682,19 @@ TEST(Flexibility, TakesFromTheOneBeforeWhatLiesAboveTheDepthLimit) {
                });
 }
 
+TEST(Flexibility, WhatStaysBelowTheThresholdCountsInItsOwnColumnOnly) {
+    const Flexibility c = Formed(relieved_raft(), 60).c;
+    ASSERT_GT(c.less.size(), 0);
+    const long n = c.first.rows();
+    Eigen::MatrixXd r = Eigen::MatrixXd::Random(n, 12) * 40, spare = Eigen::MatrixXd::Zero(n, 12);
+    for (long k : {1, 4, 11}) spare.col(k).head(n / (k + 1)) = Eigen::VectorXd::Random(n / (k + 1)).cwiseAbs() * 25;
+    const Eigen::MatrixXd want = c.first.cast<double>() * r + c.less.cast<double>() * spare, got = c.times(r, spare);
+    const double size = want.cwiseAbs().maxCoeff();
+    EXPECT_LT((got - want).cwiseAbs().maxCoeff(), 1e-6 * size);
+    EXPECT_GT((got - c.times(r, {})).col(11).cwiseAbs().maxCoeff(), 1e-3 * size);
+    EXPECT_EQ(c.times(r.leftCols(1), spare.leftCols(1)), c.times(r.leftCols(1), {}));  // nothing below it
+}
+
 TEST(Flexibility, IsTheSameWherePairsNearByAreTakenFromTheOneBefore) {
     const std::vector<Edit> edits{
         {"a column moves", [](Model& m) { m.columns[0].at.x += 0.2; }, 60},
