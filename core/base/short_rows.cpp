@@ -12,7 +12,6 @@ namespace {
 
 constexpr long lanes = 8, together = 4 * lanes;
 using Shorts [[gnu::vector_size(2 * lanes)]] = std::int16_t;
-using Floats [[gnu::vector_size(4 * lanes)]] = float;
 
 // Four sums at a time hide how long one takes.
 MOSSBED_WIDE float dot(const std::int16_t* a, const float* x, long n) {

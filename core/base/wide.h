@@ -8,3 +8,9 @@
 #else
 #define MOSSBED_WIDE
 #endif
+
+namespace mossbed {
+
+using Floats [[gnu::vector_size(32)]] = float;  // a register of eight
+
+}  // namespace mossbed

@@ -379,7 +379,7 @@ class Walker {
     }
 
     // Where the slab is free of the ground, over the region that lifts or yields, the springs of the factor are to be
-    // forgotten, and the plate's smooth motions there are all that a step finds slowly. Ways to go from the outset are
+    // forgotten, and the plate's smooth motions there are most of what a step finds slowly. Ways from the outset are
     // more of the gap as it is, and that tilted: like them it grows from nothing at the border. They lie on patches
     // next to which all are free, so that later steps, where a few more or less touch, go by them again without asking.
     void add_free_ways() {

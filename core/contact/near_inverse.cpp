@@ -45,7 +45,6 @@ Neighbours::Neighbours(const ContactPatches& p, const Flexibility& c) {
 namespace {
 
 constexpr int lanes = 8;
-using Floats [[gnu::vector_size(4 * lanes)]] = float;
 struct Eight {
     std::array<float, lanes> of{};
 };

@@ -5,13 +5,13 @@
 
 #include "core/base/whole_loop.h"
 #include "core/base/wide.h"
+#include "core/plate/supernodes.h"
 
 namespace mossbed {
 
 namespace {
 
-constexpr long lanes = 8;
-using Floats [[gnu::vector_size(4 * lanes)]] = float;
+constexpr long lanes = sizeof(Floats) / sizeof(float);
 
 // Each of `rows` sums of `width` columns that lie side by side.
 MOSSBED_WIDE void sum_up(const int* start, const int* of, const float* weight, long rows, long width, const float* from,
@@ -64,7 +64,7 @@ Eigen::MatrixXd PlateFlexibility::settlements(const Eigen::MatrixXd& r, const Ei
         factor_.solve_in_place(x);
         return supports_.settlements(x);
     }
-    const long n = r.rows(), columns = r.cols(), width = columns > 2 * lanes ? 2 * lanes : lanes;
+    const long n = r.rows(), columns = r.cols(), width = width_for<float>(columns);
     Eigen::MatrixXd out(n, columns);
     for_each_whole(0, (columns + width - 1) / width, [&](long b) {
         const long first = b * width, some = std::min(width, columns - first);

@@ -10,7 +10,8 @@ namespace mossbed {
 class PlateFlexibility {
   public:
     explicit PlateFlexibility(const ContactSystem& system);  // whose parts must outlive it
-    // A column each; good to some 1e-4 of the largest, as Factor::solve_in_single says.
+    // Under forces r, spread as the supports press, and t, as they see, kN, a column each: m. Good to some 1e-4 of the
+    // largest, as Factor::solve_in_single says.
     Eigen::MatrixXd settlements(const Eigen::MatrixXd& r, const Eigen::MatrixXd& t) const;
 
   private:

@@ -170,23 +170,20 @@ MovingMean largest_over_square(const Fields& f, const CombinationAnswer& c, doub
         if (bounds[i].area > widest) widest = std::max(widest, squares.over(nodes[i]).area);
     const double enough = 0.9 * std::min(widest, whole);
     const auto at_most = [&](size_t i) { return bounds[i].pressing / std::max(enough, bounds[i].least_area); };
-    // The most promising first, until none can bear more than what was found.
-    std::vector<std::pair<double, size_t>> promise;
-    for (size_t i = 0; i < nodes.size(); ++i)
-        if (bounds[i].area >= enough) promise.push_back({at_most(i), i});
-    std::make_heap(promise.begin(), promise.end());
-    std::optional<size_t> best;
-    double most = 0;
-    for (; !promise.empty() && !(best && promise.front().first < most * (1 - 1e-12)); promise.pop_back()) {
-        std::pop_heap(promise.begin(), promise.end());
-        const size_t i = promise.back().second;
+    // What one of the most promising has, the others must not stay below.
+    size_t promising = 0;
+    for (size_t i = 1; i < nodes.size(); ++i)
+        if (at_most(i) > at_most(promising)) promising = i;
+    const Sum first = squares.over(nodes[promising]);
+    const double to_beat = first.area >= enough ? first.force / first.area : 0;
+    MovingMean best;
+    for (size_t i = 0; i < nodes.size(); ++i) {
+        if (bounds[i].area < enough || at_most(i) < to_beat * (1 - 1e-12)) continue;
         const Sum s = squares.over(nodes[i]);
-        if (!(s.area >= enough)) continue;
-        const double mean = s.force / s.area;
-        if (!best || mean > most || (mean == most && i < *best)) best = i, most = mean;
+        if (s.area >= enough && (best.area.empty() || s.force / s.area > best.value))
+            best = {s.force / s.area, nodes[i], square(nodes[i], side), {}};
     }
-    if (!best) return {};
-    return {most, nodes[*best], square(nodes[*best], side), {}};
+    return best;
 }
 
 std::vector<size_t> nearest_columns(const Fields& f) {

@@ -165,7 +165,7 @@ struct Factor::Parts {
     void solve_wide(const Real* values, Eigen::Ref<Eigen::MatrixXd> b) const {
         const Supernodes<Real> l = analysis->supernodes(values);
         const int* order = analysis->order();
-        const long rows = b.rows(), columns = b.cols(), width = side_by_side<Real>[columns > 2 * side_by_side<Real>[0]];
+        const long rows = b.rows(), columns = b.cols(), width = width_for<Real>(columns);
         for_each_whole(0, (columns + width - 1) / width, [&](long k) {
             const long from = k * width, n = std::min(width, columns - from);
             const auto x = std::make_unique_for_overwrite<Real[]>(size_t(rows * width));

@@ -39,6 +39,10 @@ Branches branches_of(const Supernodes<Real>& l, const EliminationTree& tree);
 bool has_wide_solution();  // whether this machine has what solve_side_by_side needs
 template <class Real>
 constexpr long side_by_side[] = {32 / sizeof(Real), 64 / sizeof(Real)};  // one register of columns, or two
+template <class Real>
+constexpr long width_for(long columns) {
+    return side_by_side<Real>[columns > 2 * side_by_side<Real>[0]];
+}
 
 // L Lᵀ x = b in place: x(i) of column c at x[width · i + c], in the order of L; `width` one of side_by_side<Real>.
 template <class Real>
