@@ -180,6 +180,7 @@ class ContactStage {
     void solve(const Going& going) {
         const Supported& s = *made_.supported;
         supports_ = s.bed.supports;
+        if (coupled()) planes_.emplace(*made_.subsoil->ground->patches, mesh_);
         if (!yield_)
             std::fill(supports_.highest.begin(), supports_.highest.end(), std::numeric_limits<double>::infinity());
         out_->modulus = s.bed.modulus;
@@ -342,12 +343,12 @@ class ContactStage {
         if (coupled()) {
             std::vector<double> p = state.force;
             for (int j = 0; j < supports.count(); ++j) p[size_t(j)] /= supports.area[size_t(j)];
-            c.pressure = pressures_of_nodes(*made_.subsoil->ground->patches, mesh_, p);
+            c.pressure = planes_->of_nodes(p);
             for (int j = 0; j < supports.count(); ++j)
                 if (state.force[size_t(j)] <= supports.lowest[size_t(j)])
                     p[size_t(j)] = -supports.stiffness[size_t(j)] / supports.area[size_t(j)] *
                                    std::max(0.0, state.settlement[size_t(j)] - supports.settlement(j, state.x));
-            c.hold = pressures_of_nodes(*made_.subsoil->ground->patches, mesh_, p);
+            c.hold = planes_->of_nodes(p);
         }
         for (size_t i = 0; i < n; ++i) {
             const size_t j = size_t(bed.of_node[i]);
@@ -453,6 +454,7 @@ class ContactStage {
     std::shared_ptr<Solution> out_;
     std::optional<double> yield_ = m_.ground.yield_pressure;  // kPa
     Supports supports_;                                       // with that bound or without
+    std::optional<PatchPlanes> planes_;                       // on coupled ground
     const Solution* with_yield_ = nullptr;                    // of a second solution: the first
     std::map<std::string, ContactState> without_yield_;       // by combination: what the search found besides
     std::map<std::string, ContactState> found_;               // of a second solution: what the first one found of it

@@ -9,27 +9,27 @@ std::vector<Box> boxes_of(const std::vector<Polygon>& outlines) {
     return out;
 }
 
-BoxBins::BoxBins(std::vector<Box> boxes) : boxes_(std::move(boxes)) {
-    for (const Box& b : boxes_)
+BoxBins::BoxBins(const std::vector<Box>& boxes) {
+    for (const Box& b : boxes)
         if (!b.empty()) all_.add(b.low), all_.add(b.high);
     if (all_.empty()) return;
-    const double n = double(boxes_.size());
+    const double n = double(boxes.size());
     step_ = std::max({std::sqrt(std::max(all_.width(), 1e-9) * std::max(all_.height(), 1e-9) / n), all_.width() / 2000,
                       all_.height() / 2000, 1e-9});
     // Large boxes would fill every cell: coarser cells until each stands in a few on average.
     auto entries = [&] {
         double sum = 0;
-        for (const Box& b : boxes_)
+        for (const Box& b : boxes)
             if (!b.empty()) sum += (b.width() / step_ + 1) * (b.height() / step_ + 1);
         return sum;
     };
     while (entries() > 16 * n) step_ *= 2;
     n_x_ = int(all_.width() / step_) + 1, n_y_ = int(all_.height() / step_) + 1;
     auto each_entry = [&](auto of) {
-        for (int i = 0; i < int(boxes_.size()); ++i) {
-            const Box& b = boxes_[size_t(i)];
+        for (int i = 0; i < int(boxes.size()); ++i) {
+            const Box& b = boxes[size_t(i)];
             if (b.empty()) continue;
-            const Entry entry{i, column(b.low.x), row(b.low.y)};
+            const Entry entry{i, column(b.low.x), row(b.low.y), b};
             const int x1 = column(b.high.x), y1 = row(b.high.y);
             for (int y = entry.row; y <= y1; ++y)
                 for (int x = entry.column; x <= x1; ++x) of(size_t(y) * size_t(n_x_) + size_t(x), entry);

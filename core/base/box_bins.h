@@ -12,7 +12,7 @@ std::vector<Box> boxes_of(const std::vector<Polygon>& outlines);
 class BoxBins {
   public:
     BoxBins() = default;
-    explicit BoxBins(std::vector<Box> boxes);  // an empty box is never found
+    explicit BoxBins(const std::vector<Box>& boxes);  // an empty box is never found
 
     // each(index) once for every box that overlaps, rims included, until it returns true; in no particular order.
     template <class F>
@@ -25,8 +25,7 @@ class BoxBins {
                 for (size_t k = start_[cell]; k < start_[cell + 1]; ++k) {
                     const Entry& e = entries_[k];
                     // a box is reported from the first of its cells in the asked one only
-                    if (std::max(x0, e.column) == x && std::max(y0, e.row) == y &&
-                        boxes_[size_t(e.box)].overlaps(box) && each(e.box))
+                    if (std::max(x0, e.column) == x && std::max(y0, e.row) == y && e.of.overlaps(box) && each(e.box))
                         return true;
                 }
             }
@@ -41,12 +40,12 @@ class BoxBins {
   private:
     int column(double x) const { return int(std::clamp((x - all_.low.x) / step_, 0.0, double(n_x_ - 1))); }
     int row(double y) const { return int(std::clamp((y - all_.low.y) / step_, 0.0, double(n_y_ - 1))); }
-    std::vector<Box> boxes_;
     Box all_;
     double step_ = 1;
     int n_x_ = 1, n_y_ = 1;
     struct Entry {
         int box, column, row;  // the first of its cells
+        Box of;
     };
     std::vector<Entry> entries_;  // of the cells in turn
     std::vector<size_t> start_;   // of a cell's

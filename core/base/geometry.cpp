@@ -23,14 +23,14 @@ Box box_of(const Polygon& p) {
     return b;
 }
 
-double signed_area(const Polygon& p) {
+double signed_area(std::span<const Point> p) {
     if (p.empty()) return 0;
     double twice = 0;
     for (size_t i = 0; i < p.size(); ++i) twice += cross(p[i] - p[0], p[(i + 1) % p.size()] - p[0]);
     return twice / 2;
 }
 
-Point centroid(const Polygon& p) {
+Point centroid(std::span<const Point> p) {
     Point sum, mean;
     double area = 0;
     for (size_t i = 0; i < p.size(); ++i) {

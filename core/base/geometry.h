@@ -4,6 +4,7 @@
 #include <array>
 #include <cmath>
 #include <optional>
+#include <span>
 #include <vector>
 
 namespace mossbed {
@@ -42,8 +43,8 @@ struct Box {
 };
 Box box_of(const Polygon& p);
 
-double signed_area(const Polygon& p);                   // m², positive anticlockwise
-Point centroid(const Polygon& p);                       // of the area; the mean of the points when that is zero
+double signed_area(std::span<const Point> p);           // m², positive anticlockwise
+Point centroid(std::span<const Point> p);               // of the area; the mean of the points when that is zero
 bool contains(const Polygon& p, Point q);               // even–odd; points on the rim may fall either way
 double distance_to_segment(Point q, Point a, Point b);  // m
 Point nearest_on_segment(Point q, Point a, Point b);

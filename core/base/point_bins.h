@@ -11,6 +11,11 @@ namespace mossbed {
 
 class PointBins {
   public:
+    struct Hash {  // of a cell by its column and row
+        size_t operator()(const std::pair<long, long>& cell) const {
+            return size_t(cell.first) * 0x9e3779b97f4a7c15u + size_t(cell.second);
+        }
+    };
     explicit PointBins(double reach) : cell_(reach) {}
     void add(int name, Point p) { cells_[cell_of(p)].push_back(name); }
     // each(name) for every point closer to p than the reach, and some a little further off, until it returns true.
@@ -30,11 +35,6 @@ class PointBins {
         return {long(std::floor(p.x / cell_)), long(std::floor(p.y / cell_))};
     }
     double cell_;
-    struct Hash {
-        size_t operator()(const std::pair<long, long>& cell) const {
-            return size_t(cell.first) * 0x9e3779b97f4a7c15u + size_t(cell.second);
-        }
-    };
     std::unordered_map<std::pair<long, long>, std::vector<int>, Hash> cells_;
 };
 

@@ -88,9 +88,7 @@ void CutForces::sum_up(Sums& to, const Progress& progress) const {
     to.moment_before = to.force_before;
     tbb::parallel_for(0, n, [&](int i) {
         if (progress.stopped()) return;
-        Eigen::VectorXd F = Eigen::VectorXd::Zero(n_c_), S = F;
-        pressed(to.by_end[i], {}, F, S);
-        to.force_before.col(i + 1) = F, to.moment_before.col(i + 1) = S;
+        pressed(to.by_end[i], {}, to.force_before.col(i + 1).data(), to.moment_before.col(i + 1).data());
     });
     progress.end_if_stopped();
     for (int i = 0; i < n; ++i) {
@@ -129,7 +127,7 @@ std::pair<double, double> CutForces::before(const std::array<Point, 4>& q, std::
 // Adds force (up) and first moment about t = 0 of pressure less slab load on an element, or on what of it lies before
 // t. As the slab gets it: springs' pressure varies linearly over the element, that of a contact patch is even, on the
 // part of the element that is nearest to each of its nodes.
-void CutForces::pressed(int element, std::optional<double> t, Eigen::VectorXd& F, Eigen::VectorXd& S) const {
+void CutForces::pressed(int element, std::optional<double> t, double* F, double* S) const {
     const Element& nodes = a_.mesh.elements[element];
     const int n = corners(nodes);
     // Where pressure is looked up, how much of it is force, and its first moment.
@@ -145,8 +143,8 @@ void CutForces::pressed(int element, std::optional<double> t, Eigen::VectorXd& F
             w[k] = own / whole, wt[k] = first / whole;
         }
     } else {
-        std::array<Point, 4> cell;
-        for (int k = 0; k < n; ++k) cell[size_t(k)] = a_.mesh.nodes[size_t(nodes[k])], at[k] = size_t(nodes[k]);
+        const CellOutline cell = a_.mesh.polygon(element);
+        for (int k = 0; k < n; ++k) at[k] = size_t(nodes[k]);
         std::array<Point, 8> part;
         size_t size = size_t(n);
         if (t)
@@ -217,7 +215,7 @@ void CutForces::totals(double t, Eigen::VectorXd& V, Eigen::VectorXd& M) const {
     Eigen::VectorXd F = sums_->force_before.col(k), S = sums_->moment_before.col(k);
     for (auto it = whole; it != sums_->by_end.end() && sums_->span[*it].second <= t + sums_->longest_span; ++it) {
         if (sums_->span[*it].first >= t) continue;
-        pressed(*it, t, F, S);
+        pressed(*it, t, F.data(), S.data());
     }
     V = F, M = t * F - S;
     const auto cut = std::upper_bound(sums_->areas.begin(), sums_->areas.end(), t,

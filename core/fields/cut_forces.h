@@ -118,7 +118,7 @@ class CutForces {
     bool add_end(Cut& cut, Piece& piece, int element, double t, int side, int end) const;
     void totals(double t, Eigen::VectorXd& V, Eigen::VectorXd& M) const;
     std::pair<double, double> before(const std::array<Point, 4>& quadrilateral, std::optional<double> t) const;
-    void pressed(int element, std::optional<double> t, Eigen::VectorXd& F, Eigen::VectorXd& S) const;
+    void pressed(int element, std::optional<double> t, double* F, double* S) const;
 };
 
 }  // namespace mossbed

@@ -278,35 +278,56 @@ std::vector<int> same_patches(const ContactPatches& patches, const ContactPatche
     return out;
 }
 
-std::vector<double> pressures_of_nodes(const ContactPatches& patches, const Mesh& mesh,
-                                       const std::vector<double>& per_patch) {
-    std::vector<double> out(patches.of_node.size());
-    for (size_t p = 0; p < per_patch.size(); ++p) {
-        const double own = per_patch[p];
-        double xx = 0, xy = 0, yy = 0, xv = 0, yv = 0, least = own, most = own;
+PatchPlanes::PatchPlanes(const ContactPatches& patches, const Mesh& mesh) : nodes_of_patches_(patches.of_node.size()) {
+    for (size_t p = 0; p < patches.centre.size(); ++p) {
+        Patch of{besides_.size(), 0, nodes_.size(), 0};
+        // Least squares with weights 1/d².
+        double xx = 0, xy = 0, yy = 0;
         for (int q : patches.beside[p]) {
-            const Point d = patches.centre[size_t(q)] - patches.centre[p];
-            const double v = per_patch[size_t(q)] - own, w = 1 / dot(d, d);
-            xx += w * d.x * d.x, xy += w * d.x * d.y, yy += w * d.y * d.y, xv += w * d.x * v, yv += w * d.y * v;
-            least = std::min(least, own + v), most = std::max(most, own + v);
+            const Point d = patches.centre[size_t(q)] - patches.centre[p], way = (1 / dot(d, d)) * d;
+            xx += way.x * d.x, xy += way.x * d.y, yy += way.y * d.y;
+            besides_.push_back({q, way});
         }
+        of.besides_end = besides_.size();
         const double det = xx * yy - xy * xy;
-        const Point slope =
-            det > 1e-9 * xx * yy ? Point{(yy * xv - xy * yv) / det, (xx * yv - xy * xv) / det} : Point{};
+        for (size_t k = of.besides; k < of.besides_end; ++k) {
+            const Point way = besides_[k].slope;
+            besides_[k].slope = det > 1e-9 * xx * yy
+                                    ? Point{(yy * way.x - xy * way.y) / det, (xx * way.y - xy * way.x) / det}
+                                    : Point{};
+        }
         // At the middle of a node's share, less the mean, which on a mesh that is not a lattice is not quite nought.
-        double mean = 0;
-        auto rise = [&](int node) {
-            return dot(slope, mesh.nodes[size_t(node)] + patches.node_offset[size_t(node)] - patches.centre[p]) - mean;
-        };
-        double sum = 0;
-        for (auto [node, share] : patches.nodes[p]) sum += share * rise(node);
-        mean = sum;
+        Point mean;
+        for (const auto& [node, share] : patches.nodes[p]) {
+            const Point at = mesh.nodes[size_t(node)] + patches.node_offset[size_t(node)] - patches.centre[p];
+            nodes_.push_back({node, at});
+            mean = mean + share * at;
+        }
+        of.nodes_end = nodes_.size();
+        for (size_t k = of.nodes; k < of.nodes_end; ++k) nodes_[k].at = nodes_[k].at - mean;
+        patches_.push_back(of);
+    }
+}
+
+std::vector<double> PatchPlanes::of_nodes(const std::vector<double>& per_patch) const {
+    std::vector<double> out(nodes_of_patches_);
+    for (size_t p = 0; p < patches_.size(); ++p) {
+        const Patch& of = patches_[p];
+        const double own = per_patch[p];
+        double least = own, most = own;
+        Point slope;
+        for (size_t k = of.besides; k < of.besides_end; ++k) {
+            const double there = per_patch[size_t(besides_[k].patch)];
+            slope = slope + (there - own) * besides_[k].slope;
+            least = std::min(least, there), most = std::max(most, there);
+        }
         double kept = 1;
-        for (auto [node, share] : patches.nodes[p]) {
-            const double r = rise(node), room = r > 0 ? most - own : own - least;
+        for (size_t k = of.nodes; k < of.nodes_end; ++k) {
+            const double r = dot(slope, nodes_[k].at), room = r > 0 ? most - own : own - least;
             if (std::abs(r) > room) kept = std::min(kept, room / std::abs(r));
         }
-        for (auto [node, share] : patches.nodes[p]) out[size_t(node)] = own + kept * rise(node);
+        for (size_t k = of.nodes; k < of.nodes_end; ++k)
+            out[size_t(nodes_[k].node)] = own + kept * dot(slope, nodes_[k].at);
     }
     return out;
 }

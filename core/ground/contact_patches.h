@@ -46,7 +46,27 @@ std::vector<int> same_patches(const ContactPatches& patches, const ContactPatche
 
 // Pressures of nodes (kPa) from those of patches: over a patch that nodes share it runs in a plane through its
 // neighbours', kept between the least and the largest of them and itself. Sums over a patch stay as they are.
-std::vector<double> pressures_of_nodes(const ContactPatches& patches, const Mesh& mesh,
-                                       const std::vector<double>& per_patch);
+class PatchPlanes {
+  public:
+    PatchPlanes(const ContactPatches& patches, const Mesh& mesh);
+    std::vector<double> of_nodes(const std::vector<double>& per_patch) const;
+
+  private:
+    struct Beside {
+        int patch;
+        Point slope;  // of the plane, for each kPa that is more there than on the patch itself, 1/m
+    };
+    struct Node {
+        int node;
+        Point at;  // the middle of its share, from the mean of those
+    };
+    struct Patch {
+        size_t besides, besides_end, nodes, nodes_end;
+    };
+    std::vector<Patch> patches_;
+    std::vector<Beside> besides_;
+    std::vector<Node> nodes_;
+    size_t nodes_of_patches_ = 0;
+};
 
 }  // namespace mossbed

@@ -2,6 +2,7 @@
 
 #include <fmt/format.h>
 
+#include "core/base/both.h"
 #include "core/base/units.h"
 #include "core/judge/strip_judge.h"
 #include "core/steel/bar_regions.h"
@@ -47,39 +48,55 @@ void take_quantities(const Fields& f, SteelAnswer& steel) {
     steel.steel_kg = mm2_m2 * 1e-6 * steel_density;
 }
 
-void judge_strips(const Fields& f, Judgement& out, const Progress& progress) {
-    const StripDemand& demand = *out.demand;
-    const Model& m = *f.model;
-    auto code = make_code(m.settings);
-    append(out.checks, look_at_strips(m, demand, *out.shear_demand, stated_bars(m), code.get()));
-    const std::string why = why_no_design(m, code.get(), demand);
-    if (!why.empty()) append(out.checks, open_rows(why));
-    static_cast<BaseBars&>(out.steel) = stated_bars(m);
-    out.steel.strips = demand.strips;
-    if (!why.empty() && demand.combinations.empty()) return;
-    Provision steel(m, code.get(), stated_bars(m));
-    const StripProvision strips(demand, steel, m);
-    if (!why.empty()) {  // moments and shears need no code
-        const bool with_code = code && !covers_leave_no_depth(m);
-        const std::optional<RequiredSteel> needs =
-            with_code ? std::optional<RequiredSteel>(std::in_place, m, *code, demand, steel) : std::nullopt;
-        out.steel.strips = record_sections(f, demand, strips, needs ? &*needs : nullptr);
-        return;
+// Bars along strips: those the engineer gives and, where they can be designed, the least that does in place of the
+// rest.
+struct StripDesign {
+    StripDesign(const Fields& f, const DesignCode* by, const StripDemand& d, const StripDemand& s)
+        : fields(f),
+          code(by),
+          demand(d),
+          for_shear(s),
+          why_not(why_no_design(*f.model, by, d)),
+          steel(*f.model, by, stated_bars(*f.model)) {
+        if (why_not.empty() || !d.combinations.empty()) strips.emplace(d, steel, *f.model);
+        if (why_not.empty()) choose_base_bars(steel, *f.model, *by, d, *strips);
     }
-    progress.end_if_stopped();
-    choose_base_bars(steel, m, *code, demand, strips);
-    static_cast<BaseBars&>(out.steel) = steel.bars();
-    const StripJudge j{f, m, *code, demand, steel, strips, progress};
+    const Fields& fields;
+    const DesignCode* code;
+    const StripDemand &demand, &for_shear;
+    std::string why_not;
+    Provision steel;
+    std::optional<StripProvision> strips;
+};
+
+std::vector<Row> judge_strips(const StripDesign& s, SteelAnswer& out, const Progress& progress) {
+    const Model& m = *s.fields.model;
+    std::vector<Row> rows = look_at_strips(m, s.demand, s.for_shear, stated_bars(m), s.code);
+    out.strips = s.demand.strips;
+    if (!s.why_not.empty()) {
+        append(rows, open_rows(s.why_not));
+        if (!s.strips) return rows;
+        std::optional<RequiredSteel> needs;  // moments and shears need no code
+        if (s.code && !covers_leave_no_depth(m)) needs.emplace(m, *s.code, s.demand, s.steel);
+        out.strips = record_sections(s.fields, s.demand, *s.strips, needs ? &*needs : nullptr);
+        return rows;
+    }
+    const std::vector<JudgedMat> mats = mats_by_strip(s.fields, s.demand);
+    const StripJudge j{s.fields, m, *s.code, s.demand, s.steel, *s.strips, mats, progress};
     const RequiredSteel needs = j.needs();
-    out.steel.strips = record_sections(f, demand, strips, &needs);
+    out.strips = record_sections(s.fields, s.demand, *s.strips, &needs);
     for (auto* judge : {judge_bending, judge_minimum_steel, judge_spacing, judge_anchorage}) {
         progress.end_if_stopped();
-        append(out.checks, judge(j));
+        append(rows, judge(j));
     }
     progress.end_if_stopped();
-    if (out.shear_demand == out.demand) return append(out.checks, judge_one_way_shear(j));
-    const StripProvision for_shear(*out.shear_demand, steel, m);
-    append(out.checks, judge_one_way_shear({f, m, *code, *out.shear_demand, steel, for_shear, progress}));
+    if (&s.for_shear == &s.demand) {
+        append(rows, judge_one_way_shear(j));
+    } else {
+        const StripProvision for_shear(s.for_shear, s.steel, m);
+        append(rows, judge_one_way_shear({s.fields, m, *s.code, s.for_shear, s.steel, for_shear, mats, progress}));
+    }
+    return rows;
 }
 
 }  // namespace
@@ -105,12 +122,24 @@ void judge_design(const Fields& f, const Judgement* before, Judgement& out, cons
     if (m.steel.designed_by == DesignedBy::points)
         out.demand = find_strip_demand(f, lay_out_points(m, width_of_points(m)), band.share, depths,
                                        before ? before->demand.get() : nullptr, progress);
-    judge_strips(f, out, progress);
-    append(out.checks, judge_members(f, code.get(), out, progress));
-    take_quantities(f, out.steel);
+    progress.end_if_stopped();
+    const StripDesign design(f, code.get(), *out.demand, *out.shear_demand);
+    static_cast<BaseBars&>(out.steel) = design.steel.bars();
     progress.end_if_stopped();
     progress.report(0.75, "punching");
-    append(out.checks, judge_punching(f, out.steel, before ? before->punching_demand : nullptr, out, progress));
+    // All that follows knows the bars, and strips and punching nothing of each other.
+    std::vector<Row> of_punching;
+    both(
+        [&] {
+            of_punching =
+                judge_punching(f, design.steel.bars(), before ? before->punching_demand : nullptr, out, progress);
+        },
+        [&] {
+            append(out.checks, judge_strips(design, out.steel, progress));
+            append(out.checks, judge_members(f, code.get(), out, progress));
+            take_quantities(f, out.steel);
+        });
+    append(out.checks, std::move(of_punching));
 }
 
 }  // namespace mossbed

@@ -4,6 +4,31 @@
 
 namespace mossbed {
 
+ElementsInside::ElementsInside(const Polygon& loaded, double furthest, const Cells& cells,
+                               const std::vector<HalfPlane>& kept)
+    : cells_(cells), sides_(loaded) {
+    const Box reached = box_of(spread_out(loaded, furthest));
+    // Round many columns most cells lie within the first.
+    const bool many_within = kept.empty() && signed_area(loaded) > 0.5 * reached.width() * reached.height();
+    cells.finder.over(reached, [&](int e) {
+        const CellOutline& outline = cells.outlines[size_t(e)];
+        if (many_within) {
+            double radius = 0;
+            for (Point q : outline) radius = std::max(radius, distance(outline[0], q));
+            if (sides_.hold(outline[0], radius, 0)) return held_.push_back(e);
+        }
+        std::span<const Point> cell(outline);
+        Polygon left;
+        if (!kept.empty()) left = kept_part({cell.begin(), cell.end()}, kept), cell = left;
+        if (cell.size() < 3) return;
+        Met met{e, true, corners_.size(), corners_.size() + cell.size(), {}};
+        met.whole = std::equal(cell.begin(), cell.end(), outline.begin(), outline.end());
+        if (!sides_.meet(cell, furthest, met.crossing, work_)) return;
+        corners_.insert(corners_.end(), cell.begin(), cell.end());
+        met_.push_back(met);
+    });
+}
+
 LoadsByPlace::LoadsByPlace(const Fields& a) {
     for (size_t k = 0; k < a.case_loads.size(); ++k) {
         const CaseLoads& loads = a.case_loads[k];
@@ -14,8 +39,8 @@ LoadsByPlace::LoadsByPlace(const Fields& a) {
         for (const LoadItem& item : a.model->loads.cases[k].items)
             if (const auto* l = std::get_if<AreaLoad>(&item.load))
                 c.areas.push_back(l), areas.push_back(box_of(l->outline));
-        c.points_by_place = BoxBins(std::move(points)), c.lines_by_place = BoxBins(std::move(lines));
-        c.areas_by_place = BoxBins(std::move(areas));
+        c.points_by_place = BoxBins(points), c.lines_by_place = BoxBins(lines);
+        c.areas_by_place = BoxBins(areas);
         cases_.push_back(std::move(c));
     }
 }

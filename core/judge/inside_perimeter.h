@@ -18,51 +18,65 @@ struct ForceAt {
     ForceAt& add(double f, const ForceAt& o) { return F += f * o.F, moment = moment + f * o.moment, *this; }
 };
 
-// Of elements round a convex loaded area what lies within perimeters at ascending distances from it, m. `shapes` are
-// those of the mesh; of elements only what the half-planes keep.
+// Elements round a convex loaded area, and what of each lies within perimeters round it. Each is looked at once, and
+// then cut by as many perimeters as are asked for.
 struct PartInside {
     size_t perimeter;  // by its place among the distances
     int element;
     const CellMoments* of;  // none: all of it
     bool beyond;            // lies within the perimeters further out as well, and is told of none of them
 };
-template <class Take>
-void elements_inside(const Polygon& loaded, const std::vector<double>& distances, const Fields& a,
-                     const std::vector<CellShapes>& shapes, const std::vector<HalfPlane>& kept, const Take& take) {
-    const MovingSides sides(loaded);
-    MovingSides::Crossing crossing;
-    const Box reached = box_of(spread_out(loaded, distances.back()));
-    // Round many columns most cells lie within the first.
-    const bool many_within = kept.empty() && signed_area(loaded) > 0.5 * reached.width() * reached.height();
-    a.finder.over(reached, [&](int e) {
-        const Element& element = a.mesh.elements[size_t(e)];
-        std::array<Point, 4> outline;
-        const size_t n = size_t(corners(element));
-        for (size_t k = 0; k < n; ++k) outline[k] = a.mesh.nodes[size_t(element[k])];
-        if (many_within) {
-            double radius = 0;
-            for (size_t k = 1; k < n; ++k) radius = std::max(radius, distance(outline[0], outline[k]));
-            if (sides.hold(outline[0], radius, distances.front())) return take(PartInside{0, e, nullptr, true});
+class ElementsInside {
+  public:
+    // All of one mesh, and held.
+    struct Cells {
+        const Finder& finder;
+        const std::vector<CellOutline>& outlines;
+        const std::vector<CellShapes>& shapes;
+    };
+    // `furthest`: m, of any perimeter. Of elements only what the half-planes keep.
+    ElementsInside(const Polygon& loaded, double furthest, const Cells& cells, const std::vector<HalfPlane>& kept);
+    // Those that lie within the loaded area, as a whole, and are told of nowhere else; not all there are.
+    const std::vector<int>& held() const { return held_; }
+    // take(PartInside) of all others within perimeters at ascending distances from the area, m.
+    template <class Take>
+    void at(const std::vector<double>& distances, const Take& take) {
+        for (const Met& met : met_) {
+            const auto& d = distances;
+            size_t i = size_t(std::upper_bound(d.begin(), d.end(), met.crossing.begins) - d.begin());
+            if (i == d.size()) continue;
+            const std::span<const Point> cell(corners_.data() + met.from, met.to - met.from);
+            const CellShapes& shapes = cells_.shapes[size_t(met.element)];
+            for (; i < d.size() && met.crossing.ends > d[i]; ++i) {
+                const auto part = sides_.part(cell, d[i], met.crossing, work_);
+                if (part.size() < 3) continue;
+                const CellMoments of = shapes.moments(part);
+                take(PartInside{i, met.element, &of, false});
+            }
+            if (i == d.size()) continue;
+            if (met.whole) {
+                take(PartInside{i, met.element, nullptr, true});
+            } else {
+                const CellMoments of = shapes.moments(cell);
+                take(PartInside{i, met.element, &of, true});
+            }
         }
-        std::span<const Point> cell(outline.data(), n);
-        Polygon left;
-        if (!kept.empty()) left = kept_part({cell.begin(), cell.end()}, kept), cell = left;
-        if (cell.size() < 3) return;
-        const bool whole = std::equal(cell.begin(), cell.end(), outline.begin(), outline.begin() + long(n));
-        if (!sides.meet(cell, distances.back(), crossing)) return;
-        size_t i = size_t(std::upper_bound(distances.begin(), distances.end(), crossing.begins) - distances.begin());
-        for (; i < distances.size() && crossing.ends > distances[i]; ++i) {
-            const auto part = sides.part(cell, distances[i], crossing);
-            if (part.size() < 3) continue;
-            const CellMoments of = shapes[size_t(e)].moments(part);
-            take(PartInside{i, e, &of, false});
-        }
-        if (i == distances.size()) return;
-        if (whole) return take(PartInside{i, e, nullptr, true});
-        const CellMoments of = shapes[size_t(e)].moments(cell);
-        take(PartInside{i, e, &of, true});
-    });
-}
+    }
+
+  private:
+    struct Met {
+        int element;
+        bool whole;       // nothing of it is cut off by half-planes
+        size_t from, to;  // of the corners
+        MovingSides::Crossing crossing;
+    };
+    Cells cells_;
+    MovingSides sides_;
+    MovingSides::Work work_;
+    std::vector<int> held_;
+    std::vector<Met> met_;
+    std::vector<Point> corners_;
+};
 
 // What stands on the slab at points, along lines and over areas, found by place.
 class LoadsByPlace {

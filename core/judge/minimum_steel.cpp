@@ -41,7 +41,7 @@ Row judge_part(const StripJudge& j, const JudgedMat& mat, const SlabPart& part) 
 
 std::vector<Row> judge_minimum_steel(const StripJudge& j) {
     std::vector<Row> rows;
-    for (const JudgedMat& mat : mats_by_strip(j)) {
+    for (const JudgedMat& mat : j.mats) {
         const bool none = j.steel.base(mat.face, mat.direction).area() == 0;
         if (mat.face == Face::top && !j.m.steel.minimum_on_both_faces && none) continue;
         std::optional<Row> worst;

@@ -182,7 +182,7 @@ class Columns {
             on_step_.push_back(step ? hull_of({step->outline}).outline : footprints_.back());
             wider.push_back(box_of(on_step_.back()));
         }
-        by_place_ = BoxBins(std::move(boxes)), by_step_ = BoxBins(std::move(wider));
+        by_place_ = BoxBins(boxes), by_step_ = BoxBins(wider);
     }
     std::vector<PunchedItem> all() {
         const size_t n = m_.columns.size();

@@ -37,14 +37,17 @@ ForceAt followed(const PressedInside::Curve& rings, int stride, double t) {
         {between([](const ForceAt& f) { return f.moment.x; }), between([](const ForceAt& f) { return f.moment.y; })}};
 }
 
-// Whether every second ring would do: what every fourth says of those between is as good as what was integrated there.
-bool is_smooth(const PressedInside::Curve& rings, double reach) {
-    constexpr double share = 5e-4;  // of the largest force; with half the way between rings an eighth of that and less
+// Whether every `stride`-th ring will do, of which all are known. Between four of them the cubic is off by at most 0.04
+// of the fourth difference of five.
+bool is_smooth(const PressedInside::Curve& rings, int stride, double reach) {
+    constexpr double share = 1e-3;  // of the largest force
     double largest = 0;
-    for (const ForceAt& f : rings) largest = std::max(largest, std::abs(f.F));
-    for (int i = 2; i < PressedInside::rings; i += 4) {
-        const ForceAt &is = rings[size_t(i)], f = followed(rings, 4, i);
-        if (std::abs(f.F - is.F) > share * largest || distance(f.moment, is.moment) > share * largest * reach)
+    for (int i = 0; i <= PressedInside::rings; i += stride) largest = std::max(largest, std::abs(rings[size_t(i)].F));
+    for (int i = 0; i + 4 * stride <= PressedInside::rings; i += stride) {
+        ForceAt difference;
+        for (int k = 0; k <= 4; ++k)
+            difference.add(std::array{1., -4., 6., -4., 1.}[size_t(k)], rings[size_t(i + k * stride)]);
+        if (std::abs(difference.F) > share * largest || length(difference.moment) > share * largest * reach)
             return false;
     }
     return true;
@@ -69,24 +72,32 @@ class Integrator {
   public:
     Integrator(const Fields& f, const std::vector<HandedOn>& walls,
                const std::vector<std::vector<ColumnForce>>& columns)
-        : f_(f), walls_(walls), columns_(columns), shapes_(shapes_of_cells(f.mesh)), loads_(slab_loads(f)), others_(f) {
+        : f_(f),
+          walls_(walls),
+          columns_(columns),
+          shapes_(shapes_of_cells(f.mesh)),
+
+          loads_(slab_loads(f)),
+          others_(f) {
         std::vector<Box> places;
         for (const Column& c : f.model->columns) places.push_back({c.at, c.at});
-        columns_by_place_ = BoxBins(std::move(places));
+        columns_by_place_ = BoxBins(places);
         for (size_t c = 0; c < f.combinations.size(); ++c) {
             if (is_design(f.combinations[c])) design_.push_back(c);
             factors_.emplace_back();
             for (const CaseTotal& k : f.cases) factors_.back().push_back(factor_in(f.combinations[c], k.id));
         }
+        cells_.reserve(f.mesh.elements.size());
+        for (int e = 0; e < int(f.mesh.elements.size()); ++e) cells_.push_back(f.mesh.polygon(e));
         const size_t n = design_.size();
-        up_.resize(n * f.mesh.elements.size()), whole_.resize(up_.size());
+        up_.resize(6 * n * f.mesh.elements.size()), whole_.resize(3 * n * f.mesh.elements.size());
         tbb::parallel_for(size_t(0), f.mesh.elements.size(), [&](size_t e) {
-            const CellMoments all = shapes_[e].moments(f.mesh.polygon(int(e)));
             for (size_t k = 0; k < n; ++k) {
-                CellField& up = up_[e * n + k] = shapes_[e].field(pressures(int(e), design_[k]));
+                CellField up = shapes_[e].field(pressures(int(e), design_[k]));
                 up[0] -= loads_[design_[k]][e];
-                whole_[e * n + k] = integral(int(e), k, all, corner_of(int(e)));
+                for (size_t i = 0; i < up.size(); ++i) up_[(6 * e + i) * n + k] = up[i];
             }
+            add(int(e), shapes_[e].moments(cells_[e]), cells_[e][0], &whole_[3 * e * n]);
         });
     }
 
@@ -95,20 +106,12 @@ class Integrator {
         p.reach = r.reach;
         p.ground.resize(f_.combinations.size());
         const Polygon swept = swept_to_rims(r.area, r.course);
-        constexpr int last = PressedInside::rings;
-        integrate_rings(r, swept, 0, p);
-        const auto smooth = [&](size_t c) { return is_smooth(p.ground[c], r.reach); };
-        if (!std::all_of(design_.begin(), design_.end(), smooth))
-            integrate_rings(r, swept, 1, p);
-        else
-            for (const size_t c : design_)
-                for (int i = 1; i < last; i += 2) p.ground[c][size_t(i)] = followed(p.ground[c], 2, i);
+        press_round(r, swept, p);
         stand_round(r, swept, p);
         return p;
     }
 
   private:
-    Point corner_of(int element) const { return f_.mesh.nodes[size_t(f_.mesh.elements[size_t(element)][0])]; }
     std::array<double, 4> pressures(int element, size_t combination) const {
         const std::vector<double>& spring = f_.combinations[combination].spring;
         const Element& corner = f_.mesh.elements[size_t(element)];
@@ -117,35 +120,59 @@ class Integrator {
             out[k] = spring[size_t(corner[k])] * f_.pressure_beside(element, corner[k]);
         return out;
     }
-    ForceAt integral(int element, size_t design, const CellMoments& part, Point about) const {
-        const size_t e = size_t(element);
-        const auto [F, moment] = shapes_[e].integral(up_[e * design_.size() + design], part, about);
-        return {F, moment};
-    }
-    // Every second ring from the one given on.
-    void integrate_rings(const PunchedRegion& r, const Polygon& swept, int from, PressedInside& p) const {
-        std::vector<double> distances;
-        for (int i = from; i <= PressedInside::rings; i += 2) distances.push_back(r.reach * i / PressedInside::rings);
+    // Forces side by side: of each combination that is designed for F, then of each the moment's x, then its y.
+    using Forces = std::vector<double>;
+    void add(int element, const CellMoments& part, Point about, double* to) const {
         const size_t n = design_.size();
-        std::vector<ForceAt> joined(n * distances.size()), cut(joined);  // per perimeter and combination
-        elements_inside(swept, distances, f_, shapes_, r.area.kept, [&](const PartInside& part) {
-            ForceAt* const up = (part.beyond ? joined : cut).data() + part.perimeter * n;
-            for (size_t k = 0; k < n; ++k) {
-                if (part.of) {
-                    up[k].add(1, integral(part.element, k, *part.of, r.area.centre));
-                } else {
-                    const ForceAt& of = whole_[size_t(part.element) * n + k];
-                    up[k].add(1, {of.F, of.moment + of.F * (corner_of(part.element) - r.area.centre)});
-                }
-            }
-        });
+        shapes_[size_t(element)].add_integrals(&up_[6 * n * size_t(element)], n, part, about, to);
+    }
+    void add_all_of(int element, Point about, double* to) const {
+        const size_t n = design_.size();
+        const double* const whole = &whole_[3 * n * size_t(element)];
+        const Point arm = cells_[size_t(element)][0] - about;
         for (size_t k = 0; k < n; ++k) {
-            ForceAt all;
-            for (size_t i = 0; i < distances.size(); ++i) {
-                all.add(1, joined[i * n + k]);
-                ForceAt& there = p.ground[design_[k]][size_t(from) + 2 * i];
-                (there = all).add(1, cut[i * n + k]);
-            }
+            const double F = whole[k];
+            to[k] += F, to[n + k] += whole[n + k] + F * arm.x, to[2 * n + k] += whole[2 * n + k] + F * arm.y;
+        }
+    }
+    // The ground's part, at every fourth ring; at those between too where what they say of each other is not as good.
+    void press_round(const PunchedRegion& r, const Polygon& swept, PressedInside& p) const {
+        constexpr int last = PressedInside::rings;
+        ElementsInside elements(swept, r.reach, {f_.finder, cells_, shapes_}, r.area.kept);
+        Forces held(3 * design_.size(), 0.0);
+        for (const int e : elements.held()) add_all_of(e, r.area.centre, held.data());
+        auto smooth = [&](int stride) {
+            return std::all_of(design_.begin(), design_.end(),
+                               [&](size_t c) { return is_smooth(p.ground[c], stride, r.reach); });
+        };
+        integrate_rings(r, elements, held, 0, 4, p);
+        int stride = 4;
+        for (; stride > 1 && !smooth(stride); stride /= 2) integrate_rings(r, elements, held, stride / 2, stride, p);
+        for (const size_t c : design_) {
+            const PressedInside::Curve known = p.ground[c];
+            for (int i = 0; i < last; ++i)
+                if (i % stride != 0) p.ground[c][size_t(i)] = followed(known, stride, i);
+        }
+    }
+    // Every `by`-th ring from the one given on.
+    void integrate_rings(const PunchedRegion& r, ElementsInside& elements, const Forces& held, int from, int by,
+                         PressedInside& p) const {
+        std::vector<double> distances;
+        for (int i = from; i <= PressedInside::rings; i += by) distances.push_back(r.reach * i / PressedInside::rings);
+        const size_t n = design_.size();
+        std::vector<Forces> joined(distances.size(), Forces(3 * n, 0.0)), cut(joined);
+        elements.at(distances, [&](const PartInside& part) {
+            double* const to = (part.beyond ? joined : cut)[part.perimeter].data();
+            if (part.of)
+                add(part.element, *part.of, r.area.centre, to);
+            else
+                add_all_of(part.element, r.area.centre, to);
+        });
+        Forces all = held;
+        for (size_t i = 0; i < distances.size(); ++i) {
+            for (size_t k = 0; k < all.size(); ++k) all[k] += joined[i][k], cut[i][k] += all[k];
+            for (size_t k = 0; k < n; ++k)
+                p.ground[design_[k]][size_t(from) + size_t(by) * i] = {cut[i][k], {cut[i][n + k], cut[i][2 * n + k]}};
         }
     }
     // All else that stands within reach: in each combination what presses and what pulls, each of them in full; what
@@ -211,13 +238,14 @@ class Integrator {
     const std::vector<HandedOn>& walls_;
     const std::vector<std::vector<ColumnForce>>& columns_;
     std::vector<CellShapes> shapes_;
+    std::vector<CellOutline> cells_;
     std::vector<std::vector<double>> loads_;  // kPa, per combination and element
     LoadsByPlace others_;
     BoxBins columns_by_place_;
     std::vector<std::vector<double>> factors_;  // per combination and case
     std::vector<size_t> design_;                // combinations that are designed for
-    std::vector<CellField> up_;                 // pressure from below less slab loads, kPa, per element and those
-    std::vector<ForceAt> whole_;                // of all of each element about its first corner, likewise
+    std::vector<double> up_;     // pressure from below less slab loads, kPa: per element fields of those side by side
+    std::vector<double> whole_;  // of all of each element about its first corner, as forces side by side
 };
 
 }  // namespace

@@ -64,7 +64,7 @@ Row judge_extra(const StripJudge& j, size_t e) {
 
 std::vector<Row> judge_spacing(const StripJudge& j) {
     std::vector<Row> rows;
-    for (const JudgedMat& mat : mats_by_strip(j)) rows.push_back(judge_mat(j, mat));
+    for (const JudgedMat& mat : j.mats) rows.push_back(judge_mat(j, mat));
     for (size_t e = 0; e < j.steel.extra().count(); ++e) rows.push_back(judge_extra(j, e));
     return rows;
 }

@@ -5,21 +5,6 @@
 
 namespace mossbed {
 
-struct StripJudge {
-    const Fields& fields;
-    const Model& m;
-    const DesignCode& code;
-    const StripDemand& demand;
-    const Provision& steel;
-    const StripProvision& strips;
-    const Progress& progress;
-
-    RequiredSteel needs() const { return {m, code, demand, steel}; }
-    const std::string& name_of_combination(long c) const {
-        return fields.combinations[size_t(demand.combinations[size_t(c)])].combination.id;
-    }
-};
-
 // The bars of a face along a strip; or, where strips of a direction leave a part of the slab out, all of that mat.
 struct JudgedMat {
     std::string item;
@@ -29,7 +14,23 @@ struct JudgedMat {
     std::vector<SlabPart> parts;  // of the slab that lie in it, as the mesh has them
     Point at;
 };
-std::vector<JudgedMat> mats_by_strip(const StripJudge& j);
+std::vector<JudgedMat> mats_by_strip(const Fields& fields, const StripDemand& demand);
+
+struct StripJudge {
+    const Fields& fields;
+    const Model& m;
+    const DesignCode& code;
+    const StripDemand& demand;
+    const Provision& steel;
+    const StripProvision& strips;
+    const std::vector<JudgedMat>& mats;
+    const Progress& progress;
+
+    RequiredSteel needs() const { return {m, code, demand, steel}; }
+    const std::string& name_of_combination(long c) const {
+        return fields.combinations[size_t(demand.combinations[size_t(c)])].combination.id;
+    }
+};
 
 std::vector<Row> judge_bending(const StripJudge& j);
 std::vector<Row> judge_minimum_steel(const StripJudge& j);

@@ -1,4 +1,5 @@
 #include <fmt/format.h>
+#include <tbb/parallel_for.h>
 
 #include <algorithm>
 #include <map>
@@ -50,12 +51,12 @@ void find_regions(Mesh& mesh, const Model& model, const Features& f) {
     std::vector<Polygon> rims;
     for (const ColumnGrid& g : f.columns) rims.push_back(g.conforms ? g.rim : Polygon{});
     const LastOver columns(std::move(rims));
-    for (int e = 0; e < int(mesh.elements.size()); ++e) {
-        const Point c = centroid(mesh.polygon(e));
-        mesh.patch[size_t(e)] = patches.at(c);
-        if (on_patches) mesh.ground_patch[size_t(e)] = ground.at(c);
-        mesh.footprint[size_t(e)] = columns.at(c);
-    }
+    tbb::parallel_for(size_t(0), mesh.elements.size(), [&](size_t e) {
+        const Point c = centroid(mesh.polygon(int(e)));
+        mesh.patch[e] = patches.at(c);
+        if (on_patches) mesh.ground_patch[e] = ground.at(c);
+        mesh.footprint[e] = columns.at(c);
+    });
 }
 
 // Drops points that no element uses and numbers the rest along the lattice, which keeps the factor's fill low. Gives
@@ -143,7 +144,7 @@ void check(const Mesh& mesh, const Model& model) {
                        Severity::error,
                        {}});
     for (int e = 0; e < int(mesh.elements.size()); ++e) {
-        const Polygon p = mesh.polygon(e);
+        const CellOutline p = mesh.polygon(e);
         for (size_t i = 0; i < p.size(); ++i) {
             const Point a = p[i], b = p[(i + 1) % p.size()], c = p[(i + p.size() - 1) % p.size()];
             if (cross(b - a, c - a) > 1e-9 * length(b - a) * length(c - a)) continue;

@@ -4,6 +4,8 @@
 
 #include <Eigen/Dense>
 
+#include "core/base/wide.h"
+
 namespace mossbed {
 namespace {
 
@@ -19,6 +21,22 @@ void add_side(CellMoments& m, Point a, Point b) {
     m.ppp += c / 20 * (axx + bxx) * (a.x + b.x), m.qqq += c / 20 * (ayy + byy) * (a.y + b.y);
     m.ppq += c / 60 * (a.y * (3 * axx + 2 * abx + bxx) + b.y * (axx + 2 * abx + 3 * bxx));
     m.pqq += c / 60 * (a.x * (3 * ayy + 2 * aby + byy) + b.x * (ayy + 2 * aby + 3 * byy));
+}
+
+// `frame`: what a field's integral, and those times p and q, add to a moment's x and y; then to the whole.
+struct Frame {
+    double x, px, qx, y, py, qy, det;
+};
+MOSSBED_WIDE void add_fields(const double* f, size_t n, const CellMoments& m, const Frame& in, double* to) {
+    for (size_t k = 0; k < n; ++k) {
+        const double a = f[k], b = f[n + k], c = f[2 * n + k], d = f[3 * n + k], e = f[4 * n + k], g = f[5 * n + k];
+        const double one = a * m.one + b * m.p + c * m.q + d * m.pp + e * m.pq + g * m.qq,
+                     p = a * m.p + b * m.pp + c * m.pq + d * m.ppp + e * m.ppq + g * m.pqq,
+                     q = a * m.q + b * m.pq + c * m.qq + d * m.ppq + e * m.pqq + g * m.qqq;
+        to[k] += in.det * one;
+        to[n + k] += in.x * one + in.px * p + in.qx * q;
+        to[2 * n + k] += in.y * one + in.py * p + in.qy * q;
+    }
 }
 
 CellField monomials(double p, double q) { return {1, p, q, p * p, p * q, q * q}; }
@@ -71,6 +89,12 @@ CellMoments CellShapes::moments(std::span<const Point> part) const {
         last = now;
     }
     return m;
+}
+
+void CellShapes::add_integrals(const double* fields, size_t count, const CellMoments& m, Point about,
+                               double* to) const {
+    const Point arm = det_ * (at_ - about), u = det_ * u_, v = det_ * v_;
+    add_fields(fields, count, m, {arm.x, u.x, v.x, arm.y, u.y, v.y, det_}, to);
 }
 
 CellField CellShapes::field(const std::array<double, 4>& f) const {

@@ -31,11 +31,13 @@ class CellShapes {
         Point moment;      // ∫ f (r − about), m³ times its unit
     };
     Integral integral(const CellField& f, const CellMoments& m, Point about) const {
-        const double one = f[0] * m.one + f[1] * m.p + f[2] * m.q + f[3] * m.pp + f[4] * m.pq + f[5] * m.qq,
-                     p = f[0] * m.p + f[1] * m.pp + f[2] * m.pq + f[3] * m.ppp + f[4] * m.ppq + f[5] * m.pqq,
-                     q = f[0] * m.q + f[1] * m.pq + f[2] * m.qq + f[3] * m.ppq + f[4] * m.pqq + f[5] * m.qqq;
-        return {det_ * one, det_ * (one * (at_ - about) + p * u_ + q * v_)};
+        std::array<double, 3> sum{};
+        add_integrals(f.data(), 1, m, about, sum.data());
+        return {sum[0], {sum[1], sum[2]}};
     }
+    // Of `count` fields side by side: of the k-th the i-th coefficient stands at i · count + k. Adds to what is in
+    // `to`: first all wholes, then the moments' x, then their y.
+    void add_integrals(const double* fields, size_t count, const CellMoments& m, Point about, double* to) const;
 
   private:
     Point at_, u_, v_;  // r = at + p u + q v

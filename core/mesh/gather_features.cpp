@@ -28,7 +28,7 @@ void Features::sort_sources() {
     std::vector<Box> boxes;
     for (const SizeSource& f : sources)  // as far as it matters
         boxes.push_back(f.size < size ? Box{f.at, f.at}.grown(f.reach + (size - f.size) / size_growth) : Box{});
-    sources_by_place_ = BoxBins(std::move(boxes));
+    sources_by_place_ = BoxBins(boxes);
 }
 
 bool Features::inside(Point p) const {
@@ -53,7 +53,7 @@ BoxBins by_place(const std::vector<Segment>& segments, double reach) {
     std::vector<Box> boxes;
     boxes.reserve(segments.size());
     for (const Segment& s : segments) boxes.push_back(box_of({s.a, s.b}).grown(reach));
-    return BoxBins(std::move(boxes));
+    return BoxBins(boxes);
 }
 
 // The direction, in degrees from −45 to 45, that most of the rim runs along or across.

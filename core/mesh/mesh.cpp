@@ -5,16 +5,10 @@
 
 namespace mossbed {
 
-Polygon Mesh::polygon(int element) const {
-    Polygon p;
-    for (int k = 0; k < corners(elements[element]); ++k) p.push_back(nodes[elements[element][k]]);
-    return p;
-}
-
 double Mesh::area(int element) const { return signed_area(polygon(element)); }
 
 double shape_of(const Mesh& mesh, int element) {
-    const Polygon p = mesh.polygon(element);
+    const CellOutline p = mesh.polygon(element);
     double least = 1e300;
     for (size_t i = 0; i < p.size(); ++i) {
         const Point u = p[(i + 1) % p.size()] - p[i], v = p[(i + p.size() - 1) % p.size()] - p[i];
@@ -30,7 +24,7 @@ MeshQuality quality_of(const Mesh& mesh) {
     q.smallest_angle = 180;
     int quads = 0;
     for (int e = 0; e < q.elements; ++e) {
-        const Polygon p = mesh.polygon(e);
+        const CellOutline p = mesh.polygon(e);
         const double shape = shape_of(mesh, e);
         if (shape < q.worst_shape) q.worst_shape = shape, q.worst_cell = e;
         size_t band = 0;
@@ -86,9 +80,9 @@ std::array<double, 4> weights_at(const Mesh& mesh, int element, Point q) {
 
 namespace {
 std::vector<Box> boxes_of(const Mesh& mesh) {
-    std::vector<Box> out;
-    out.reserve(mesh.elements.size());
-    for (int e = 0; e < int(mesh.elements.size()); ++e) out.push_back(box_of(mesh.polygon(e)));
+    std::vector<Box> out(mesh.elements.size());
+    for (int e = 0; e < int(mesh.elements.size()); ++e)
+        for (Point p : mesh.polygon(e)) out[size_t(e)].add(p);
     return out;
 }
 }  // namespace

@@ -31,6 +31,24 @@ struct MeshLine {  // a side of an element on a line of the model; a side that b
     LineOwner owner;
 };
 
+// The corners of an element, anticlockwise.
+class CellOutline {
+  public:
+    CellOutline(const std::vector<Point>& nodes, const Element& e) : size_(size_t(corners(e))) {
+        for (size_t k = 0; k < size_; ++k) at_[k] = nodes[size_t(e[k])];
+    }
+    size_t size() const { return size_; }
+    Point operator[](size_t k) const { return at_[k]; }
+    const Point* data() const { return at_.data(); }
+    const Point* begin() const { return data(); }
+    const Point* end() const { return data() + size_; }
+    operator Polygon() const { return {begin(), end()}; }
+
+  private:
+    std::array<Point, 4> at_;
+    size_t size_;
+};
+
 struct Mesh {
     std::vector<Point> nodes;
     std::vector<Element> elements;
@@ -42,7 +60,7 @@ struct Mesh {
     std::vector<std::vector<int>> rims;  // closed chains of nodes: outer rim first, then openings
     double size = 0;                     // target edge length, m
 
-    Polygon polygon(int element) const;
+    CellOutline polygon(int element) const { return {nodes, elements[size_t(element)]}; }
     double area(int element) const;
 };
 

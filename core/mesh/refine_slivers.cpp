@@ -41,6 +41,13 @@ class Refiner {
   private:
     // One round; false when there is nothing (more) to do.
     bool mend(const Triangulation& t) {
+        auto corners_of = [&](const std::array<int, 3>& corner) {
+            return std::array{s_.points[size_t(corner[0])], s_.points[size_t(corner[1])], s_.points[size_t(corner[2])]};
+        };
+        std::vector<std::array<int, 3>> slivers;
+        std::copy_if(t.triangles.begin(), t.triangles.end(), std::back_inserter(slivers),
+                     [&](const auto& corner) { return shape_of(corners_of(corner)) < shape_; });
+        if (slivers.empty()) return false;
         sides_.clear();
         for (size_t e = 0; e < s_.edges.size(); ++e) sides_[std::minmax(s_.edges[e].a, s_.edges[e].b)] = int(e);
         std::vector<Box> boxes;
@@ -48,13 +55,12 @@ class Refiner {
             const Point a = s_.points[size_t(e.a)], b = s_.points[size_t(e.b)], m = 0.5 * (a + b);
             boxes.push_back(Box{m, m}.grown(distance(a, b) / 2));
         }
-        const BoxBins circles(std::move(boxes));
+        const BoxBins circles(boxes);
         std::vector<Point> centres;
         std::set<int> to_split;
-        for (const auto& corner : t.triangles) {
-            const std::array<Point, 3> p{s_.points[size_t(corner[0])], s_.points[size_t(corner[1])],
-                                         s_.points[size_t(corner[2])]};
-            if (shape_of(p) >= shape_ || is_between_lines(corner, p)) continue;
+        for (const auto& corner : slivers) {
+            const std::array<Point, 3> p = corners_of(corner);
+            if (is_between_lines(corner, p)) continue;
             if (const int e = side_with_a_corner_close(corner, p); e >= 0) {
                 to_split.insert(e);
                 continue;

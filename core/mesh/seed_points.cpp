@@ -1,8 +1,10 @@
 #include "core/mesh/seed_points.h"
 
 #include <algorithm>
-#include <map>
 #include <numbers>
+#include <unordered_map>
+
+#include "core/base/point_bins.h"
 
 namespace mossbed {
 namespace {
@@ -32,32 +34,34 @@ std::vector<double> lattice_lines(const std::vector<double>& keys_by_rank, doubl
 class Near {
   public:
     explicit Near(double cell) : cell_(cell) {}
-    void add(Point p) { points_[key(p)].push_back(p); }
+    void add(Point p) { cells_[{at(p.x), at(p.y)}].points.push_back(p); }
     void add(Point a, Point b) {
         const Box box = box_of({a, b});
         for (long y = at(box.low.y); y <= at(box.high.y); ++y)
-            for (long x = at(box.low.x); x <= at(box.high.x); ++x) edges_[{x, y}].push_back({a, b});
+            for (long x = at(box.low.x); x <= at(box.high.x); ++x) cells_[{x, y}].edges.push_back({a, b});
     }
     bool clear(Point p, double from_points, double from_edges) const {
         const long r = long(std::ceil(std::max(from_points, from_edges) / cell_));
         for (long y = at(p.y) - r; y <= at(p.y) + r; ++y)
             for (long x = at(p.x) - r; x <= at(p.x) + r; ++x) {
-                if (auto it = points_.find({x, y}); it != points_.end())
-                    for (Point q : it->second)
-                        if (distance(p, q) < from_points) return false;
-                if (auto it = edges_.find({x, y}); it != edges_.end())
-                    for (auto& [a, b] : it->second)
-                        if (distance_to_segment(p, a, b) < from_edges) return false;
+                const auto it = cells_.find({x, y});
+                if (it == cells_.end()) continue;
+                for (Point q : it->second.points)
+                    if (distance(p, q) < from_points) return false;
+                for (auto& [a, b] : it->second.edges)
+                    if (distance_to_segment(p, a, b) < from_edges) return false;
             }
         return true;
     }
 
   private:
     long at(double v) const { return std::lround(std::floor(v / cell_)); }
-    std::pair<long, long> key(Point p) const { return {at(p.x), at(p.y)}; }
     double cell_;
-    std::map<std::pair<long, long>, std::vector<Point>> points_;
-    std::map<std::pair<long, long>, std::vector<std::pair<Point, Point>>> edges_;
+    struct Cell {
+        std::vector<Point> points;
+        std::vector<std::pair<Point, Point>> edges;
+    };
+    std::unordered_map<std::pair<long, long>, Cell, PointBins::Hash> cells_;
 };
 
 class Seeder {
@@ -66,7 +70,7 @@ class Seeder {
         : f_(f), model_(m), progress_(progress), near_(f.size) {
         std::vector<Box> boxes;
         for (const ColumnGrid& g : f.columns) boxes.push_back(g.conforms ? box_of(g.rim) : Box{});
-        footprints_by_place_ = BoxBins(std::move(boxes));
+        footprints_by_place_ = BoxBins(boxes);
     }
 
     Seeds all() {
@@ -272,7 +276,7 @@ class Seeder {
     void seed_lattice() {
         std::vector<Box> boxes;
         for (const Zone& z : zones_) boxes.push_back(box_of(rectangle(z.at, 2 * z.x, 2 * z.y, z.angle)));
-        const BoxBins zones(std::move(boxes));
+        const BoxBins zones(boxes);
         for (double y : ys_) {
             progress_.end_if_stopped();
             for (double x : xs_) {

@@ -34,7 +34,7 @@ void smooth(Mesh& mesh, const std::vector<char>& fixed, int passes, const Progre
             Point sum;
             double weight = 0;
             for (int e : round[i]) {
-                const Polygon p = mesh.polygon(e);
+                const CellOutline p = mesh.polygon(e);
                 const double a = std::abs(signed_area(p));
                 sum = sum + a * centroid(p);
                 weight += a;

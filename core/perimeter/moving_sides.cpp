@@ -65,30 +65,34 @@ bool MovingSides::hold(Point place, double radius, double a) const {
     return largest_spread_through(x_.data(), y_.data(), from_.data(), x_.size(), place) + steepest_ * radius <= a;
 }
 
-bool MovingSides::meet(std::span<const Point> polygon, double furthest, Crossing& c) const {
+bool MovingSides::meet(std::span<const Point> polygon, double furthest, Crossing& c, Work& work) const {
     const size_t n = x_.size();
-    c.first.resize(n), c.last.resize(n);
-    spread_through(x_.data(), y_.data(), from_.data(), n, polygon.data(), polygon.size(), c.first.data(), c.last.data(),
-                   c.begins, c.ends);
+    work.first.resize(n), work.last.resize(n);
+    spread_through(x_.data(), y_.data(), from_.data(), n, polygon.data(), polygon.size(), work.first.data(),
+                   work.last.data(), c.begins, c.ends);
     if (c.begins >= furthest) return false;
-    c.cutting.clear();
+    c.from = work.cutting.size();
     for (size_t j = 0; j < n; ++j)
-        if (c.last[j] > c.begins) c.cutting.push_back({x_[j], y_[j], from_[j], c.last[j]});
+        if (work.last[j] > c.begins) work.cutting.push_back({x_[j], y_[j], from_[j], work.last[j]});
+    c.to = work.cutting.size();
     // a cut adds one corner, and by rounding hardly more
-    if (const size_t room = 2 * (polygon.size() + n); c.now.size() < room) c.now.resize(room), c.next.resize(room);
+    if (const size_t room = 2 * (polygon.size() + n); work.now.size() < room)
+        work.now.resize(room), work.next.resize(room);
     return true;
 }
 
-std::span<const Point> MovingSides::part(std::span<const Point> polygon, double a, Crossing& c) const {
+std::span<const Point> MovingSides::part(std::span<const Point> polygon, double a, const Crossing& c,
+                                         Work& work) const {
     const Point* now = polygon.data();
     size_t n = polygon.size();
-    for (const Crossing::Side& side : c.cutting) {
+    for (size_t j = c.from; j < c.to; ++j) {
+        const Work::Side& side = work.cutting[j];
         if (side.last <= a) continue;
         const double reach = a + side.from;
         auto inside = [&](Point q) { return reach - side.x * q.x - side.y * q.y; };
-        n = cut_into(now, n, inside, c.next.data());
-        c.now.swap(c.next);
-        now = c.now.data();
+        n = cut_into(now, n, inside, work.next.data());
+        work.now.swap(work.next);
+        now = work.now.data();
     }
     return {now, n};
 }

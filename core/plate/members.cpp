@@ -75,10 +75,16 @@ class Maker {
   public:
     Maker(const Model& m, const Mesh& mesh, double reference)
         : m_(m), mesh_(mesh), reference_(reference), tolerance_(1.5 * std::min(1e-3, mesh.size / 200)) {
-        for (int e = 0; e < int(mesh.elements.size()); ++e)
-            for (int k = 0, n = corners(mesh.elements[size_t(e)]); k < n; ++k)
-                beside_[std::minmax(mesh.elements[size_t(e)][size_t(k)], mesh.elements[size_t(e)][size_t((k + 1) % n)])]
-                    .push_back(e);
+        for (const MeshLine& l : mesh.lines)
+            if (l.owner.kind == LineOwner::Kind::rib || l.owner.kind == LineOwner::Kind::wall)
+                beside_[std::minmax(l.a, l.b)];
+        if (beside_.empty()) return;
+        for (int e = 0; e < int(mesh.elements.size()); ++e) {
+            const Element& of = mesh.elements[size_t(e)];
+            for (size_t k = 0, n = size_t(corners(of)); k < n; ++k)
+                if (const auto it = beside_.find(std::minmax(of[k], of[(k + 1) % n])); it != beside_.end())
+                    it->second.push_back(e);
+        }
     }
 
     Members all() {

@@ -36,24 +36,14 @@ Plate make_plate(const Model& model, const Mesh& mesh, Family family) {
 
 namespace {
 
-struct Corners {
-    std::array<Point, 4> p;
-    int n;
-};
-Corners corners_of(const Mesh& mesh, int e) {
-    Corners c{{}, corners(mesh.elements[size_t(e)])};
-    for (int k = 0; k < c.n; ++k) c.p[size_t(k)] = mesh.nodes[size_t(mesh.elements[size_t(e)][size_t(k)])];
-    return c;
-}
-
 PlateElement element_of(const Plate& plate, const Mesh& mesh, int e) {
-    const Corners c = corners_of(mesh, e);
-    return PlateElement(plate.family, c.p.data(), c.n, plate.section[e]);
+    const CellOutline c = mesh.polygon(e);
+    return PlateElement(plate.family, c.data(), int(c.size()), plate.section[e]);
 }
 
 MembraneElement membrane_of(const Plate& plate, const Mesh& mesh, int e) {
-    const Corners c = corners_of(mesh, e);
-    return MembraneElement(c.p.data(), c.n, plate.section[e]);
+    const CellOutline c = mesh.polygon(e);
+    return MembraneElement(c.data(), int(c.size()), plate.section[e]);
 }
 
 constexpr std::array bending{Unknown::s, Unknown::bx, Unknown::by};

@@ -402,16 +402,17 @@ double uncovered_area(const Model& m, const std::vector<StripAnswer>& strips, Di
     const Box b = box_of(rim);
     // Counted on a fine grid of points: a strip is missing or it is not, an exact area is not called for.
     const int n = 120;
+    std::vector<const Strip*> along;
+    for (const StripAnswer& s : strips)
+        if (s.strip.direction == direction) along.push_back(&s.strip);
     int bare = 0;
     for (int i = 0; i < n; ++i)
         for (int j = 0; j < n; ++j) {
             const Point q{b.low.x + b.width() * (i + 0.5) / n, b.low.y + b.height() * (j + 0.5) / n};
-            if (!contains(rim, q)) continue;
-            if (std::any_of(holes.begin(), holes.end(), [&](const Polygon& h) { return contains(h, q); })) continue;
-            const bool covered = std::any_of(strips.begin(), strips.end(), [&](const StripAnswer& s) {
-                return s.strip.direction == direction && lies_on(s.strip, q);
-            });
-            bare += !covered;
+            if (std::any_of(along.begin(), along.end(), [&](const Strip* s) { return lies_on(*s, q); })) continue;
+            const bool is_slab = contains(rim, q) && std::none_of(holes.begin(), holes.end(),
+                                                                  [&](const Polygon& h) { return contains(h, q); });
+            bare += is_slab;
         }
     return bare * b.width() * b.height() / (double(n) * n);
 }

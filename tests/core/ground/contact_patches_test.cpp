@@ -89,8 +89,9 @@ TEST(ContactPatches, GiveNodesPressuresThatAddUpToTheirOwn) {
     const ContactPatches p = make_contact_patches(b.mesh, b.shares);
     std::vector<double> plane, cliff;
     for (Point c : p.centre) plane.push_back(30 + 2 * c.x - 3 * c.y), cliff.push_back(c.x > 7 ? 170 : 0);
+    const PatchPlanes planes(p, b.mesh);
     for (const auto& per_patch : {plane, cliff}) {
-        const std::vector<double> nodes = pressures_of_nodes(p, b.mesh, per_patch);
+        const std::vector<double> nodes = planes.of_nodes(per_patch);
         for (int k = 0; k < p.count(); ++k) {
             double sum = 0;
             for (auto [node, w] : p.nodes[size_t(k)]) sum += w * nodes[size_t(node)];
@@ -102,7 +103,7 @@ TEST(ContactPatches, GiveNodesPressuresThatAddUpToTheirOwn) {
                   *std::max_element(per_patch.begin(), per_patch.end()) + 1e-12);
     }
     // A plane comes out as it is, but where its neighbours leave no room.
-    const std::vector<double> nodes = pressures_of_nodes(p, b.mesh, plane);
+    const std::vector<double> nodes = planes.of_nodes(plane);
     for (size_t i = 0; i < nodes.size(); ++i) {
         const Point at = b.mesh.nodes[i] + p.node_offset[i];
         EXPECT_NEAR(nodes[i], 30 + 2 * at.x - 3 * at.y, 0.02);

@@ -31,12 +31,16 @@ Model strewn() {
 
 TEST(InsidePerimeter, AreaAndGroundForceOfEveryRingAreThoseOfARaster) {
     const auto a = solve(strewn());
-    const Polygon loaded = footprint(a->model->columns[0]);
+    const Polygon footing = footprint(a->model->columns[0]), many{{1.1, 1.05}, {7.9, 1.2}, {7.8, 5.95}, {1.2, 5.9}};
     const CombinationAnswer& c = only(*a);
     const std::vector<CellShapes> shapes = shapes_of_cells(a->mesh);
+    std::vector<CellOutline> outlines;
+    for (int e = 0; e < int(a->mesh.elements.size()); ++e) outlines.push_back(a->mesh.polygon(e));
     const HalfPlane right_of{{4.1, 0}, {1, 0.3}};
-    for (const std::vector<HalfPlane>& kept : {std::vector<HalfPlane>{}, std::vector<HalfPlane>{right_of}}) {
-        const std::vector<double> distances{0.0, 0.13, 0.4, 0.77, 1.2};
+    using Kept = std::vector<HalfPlane>;
+    for (const auto& [loaded, kept] :
+         {std::pair{footing, Kept{}}, std::pair{footing, Kept{right_of}}, std::pair{many, Kept{}}}) {
+        const std::vector<double> distances{0.0, 0.13, 0.4, 0.77, 1.0};
         std::vector<Polygon> perimeters;
         for (double d : distances) perimeters.push_back(kept_part(d == 0 ? loaded : spread_out(loaded, d), kept));
         struct Sum {
@@ -45,7 +49,8 @@ TEST(InsidePerimeter, AreaAndGroundForceOfEveryRingAreThoseOfARaster) {
         };
         std::vector<Sum> joined(distances.size()), cut(joined);
         size_t wholes = 0, parts = 0;
-        elements_inside(loaded, distances, *a, shapes, kept, [&](const PartInside& part) {
+        ElementsInside inside(loaded, distances.back(), {a->finder, outlines, shapes}, kept);
+        auto add = [&](const PartInside& part) {
             (part.of ? parts : wholes) += part.beyond;
             const CellShapes& of = shapes[size_t(part.element)];
             const CellMoments m = part.of ? *part.of : of.moments(a->mesh.polygon(part.element));
@@ -54,7 +59,18 @@ TEST(InsidePerimeter, AreaAndGroundForceOfEveryRingAreThoseOfARaster) {
             for (int k = 0; k < corners(e); ++k) spring[size_t(k)] = c.spring[size_t(e[size_t(k)])];
             const Sum sum{of.integral({1, 0, 0, 0, 0, 0}, m, {}).whole, of.integral(of.field(spring), m, {}).whole};
             (part.beyond ? joined : cut)[part.perimeter].add(sum);
+        };
+        for (const int e : inside.held()) add({0, e, nullptr, true});
+        EXPECT_EQ(inside.held().size() > 10, loaded == many);
+        // The outermost by itself first: what was asked before must not matter.
+        double alone = 0;
+        inside.at({distances.back()}, [&](const PartInside& part) {
+            const CellShapes& of = shapes[size_t(part.element)];
+            alone += of.integral({1}, part.of ? *part.of : of.moments(outlines[size_t(part.element)]), {}).whole;
         });
+        for (const int e : inside.held()) alone += a->mesh.area(e);
+        EXPECT_NEAR(alone, signed_area(perimeters.back()), 1e-9 * alone);
+        inside.at(distances, add);
         Sum before;
         for (size_t i = 0; i < distances.size(); ++i) {
             before.add(joined[i]);
@@ -77,6 +93,34 @@ TEST(InsidePerimeter, AreaAndGroundForceOfEveryRingAreThoseOfARaster) {
         }
         EXPECT_GT(wholes, 0u);
         EXPECT_EQ(kept.empty(), parts == 0);
+    }
+}
+
+// Rings that the ones beside them tell as well are left out: each is as good as if it were the last of its family,
+// which is always integrated.
+TEST(InsidePerimeter, ARingLeftOutIsAsGoodAsOneIntegrated) {
+    for (const bool stepped : {false, true}) {
+        Model m = strewn();
+        if (stepped)
+            m.slab.patches.push_back({"P", {{4.6, 0.5}, {8.5, 0.5}, {8.5, 6.5}, {4.6, 6.5}}, 1.1, Flush::top, "", {}});
+        (*m.loads.combinations)[0].purpose = Purpose::strength;
+        const auto a = solve(m);
+        PunchedRegion r;
+        r.area.outline = footprint(m.columns[0]), r.area.centre = m.columns[0].at;
+        r.reach = 1.2, r.own_columns = {0};
+        std::vector<PunchedRegion> families{r};
+        for (int i = 1; i < PressedInside::rings; ++i) {
+            families.push_back(r);
+            families.back().reach = r.reach * i / PressedInside::rings;
+        }
+        const auto demand = find_punching_demand(*a, families, {}, column_forces(m), nullptr);
+        const double largest = demand->inside[0].ground[0].back().F;
+        ASSERT_GT(largest, 50);
+        for (size_t i = 1; i < size_t(PressedInside::rings); ++i) {
+            const ForceAt &one = demand->inside[0].ground[0][i], &last = demand->inside[i].ground[0].back();
+            EXPECT_NEAR(one.F, last.F, 4e-4 * largest) << stepped << " " << i;
+            EXPECT_LT(distance(one.moment, last.moment), 4e-4 * largest * r.reach) << stepped << " " << i;
+        }
     }
 }
 

@@ -125,6 +125,29 @@ TEST(CellShapes, GiveFieldsThatAreLinearInThePlanExactlyOnCellsOfAnyShape) {
     }
 }
 
+TEST(CellShapes, IntegrateFieldsSideBySideAsEachByItself) {
+    Cells cells;
+    for (int i = 0; i < 50; ++i) {
+        const Cell c = cells.next(0.4, i % 5 == 0);
+        if (c.part.size() < 3) continue;
+        const CellShapes shapes(c.mesh, 0);
+        const CellMoments m = shapes.moments(c.part);
+        const size_t count = 1 + size_t(i) % 7;
+        std::vector<double> fields(6 * count), sums(3 * count, 2.5);
+        std::vector<CellField> each(count);
+        for (size_t k = 0; k < count; ++k)
+            for (size_t j = 0; j < 6; ++j) fields[j * count + k] = each[k][j] = std::sin(double(7 * k + 3 * j + 1));
+        shapes.add_integrals(fields.data(), count, m, c.about, sums.data());
+        for (size_t k = 0; k < count; ++k) {
+            const CellShapes::Integral one = shapes.integral(each[k], m, c.about);
+            const double size = c.mesh.area(0) * (1 + arm(c));
+            EXPECT_NEAR(sums[k] - 2.5, one.whole, 1e-12 * size + 1e-15) << i << " " << k;
+            EXPECT_NEAR(sums[count + k] - 2.5, one.moment.x, 1e-12 * size + 1e-15) << i << " " << k;
+            EXPECT_NEAR(sums[2 * count + k] - 2.5, one.moment.y, 1e-12 * size + 1e-15) << i << " " << k;
+        }
+    }
+}
+
 TEST(CellShapes, FollowTheBilinearOnesClosely) {
     Cells cells;
     double worst = 0;

@@ -28,11 +28,12 @@ TEST(MovingSides, CutWhatTheOutlinesThemselvesCut) {
         const Polygon area = trial % 8 == 0 ? round_polygon({0.4, 0.5}, 0.3, 32) : some_hull(random, 1, 3 + trial % 6);
         const MovingSides sides(area);
         MovingSides::Crossing crossing;
+        MovingSides::Work work;  // of all cells side by side
         for (int k = 0; k < 60; ++k) {
             Polygon cell = some_hull(random, k % 5 == 0 ? 3.0 : 0.5, 4);  // some hold the whole area
             const Point by{place(random), place(random)};
             for (Point& q : cell) q = q + by;
-            const bool met = sides.meet(cell, 0.9, crossing);
+            const bool met = sides.meet(cell, 0.9, crossing, work);
             double radius = 0;
             for (Point q : cell) radius = std::max(radius, distance(q, cell[0]));
             for (double a : {0.0, 0.3, 0.9})
@@ -50,7 +51,7 @@ TEST(MovingSides, CutWhatTheOutlinesThemselvesCut) {
                     EXPECT_NEAR(expected, whole, 1e-12) << trial << " " << k << " " << a;
                     ++inside;
                 } else {
-                    EXPECT_NEAR(area_of(sides.part(cell, a, crossing)), expected, 1e-11)
+                    EXPECT_NEAR(area_of(sides.part(cell, a, crossing, work)), expected, 1e-11)
                         << trial << " " << k << " " << a;
                     ++cut;
                 }
@@ -66,12 +67,13 @@ TEST(MovingSides, CutWhatTheOutlinesThemselvesCut) {
 TEST(MovingSides, ACellBesideAStraightSideIsMetWhereItLies) {
     const MovingSides sides(testing::box(0, 0, 1, 1));
     MovingSides::Crossing crossing;
+    MovingSides::Work work;
     const Polygon cell = testing::box(1.2, 0.3, 1.5, 0.6);
-    ASSERT_TRUE(sides.meet(cell, 0.4, crossing));
+    ASSERT_TRUE(sides.meet(cell, 0.4, crossing, work));
     EXPECT_NEAR(crossing.begins, 0.2, 1e-12);
     EXPECT_NEAR(crossing.ends, 0.5, 1e-12);
-    EXPECT_NEAR(area_of(sides.part(cell, 0.4, crossing)), 0.2 * 0.3, 1e-12);
-    EXPECT_FALSE(sides.meet(cell, 0.19, crossing));
+    EXPECT_NEAR(area_of(sides.part(cell, 0.4, crossing, work)), 0.2 * 0.3, 1e-12);
+    EXPECT_FALSE(sides.meet(cell, 0.19, crossing, work));
 }
 
 }  // namespace
