@@ -137,7 +137,9 @@ class ContactStage {
         const Polygon hull = convex_hull(mesh_.nodes);
         const Eigen::MatrixXd& per_case = made_.loading->nodal;
         std::vector<double> removed;
-        if (const auto& g = made_.subsoil->ground)
+        if (with_yield_)
+            removed = with_yield_->combinations.front().removed;
+        else if (const auto& g = made_.subsoil->ground)
             for (Point p : mesh_.nodes) removed.push_back(g->layers->removed_total(p));
         Going going;
         const size_t n = out_->combinations.size();

@@ -35,12 +35,17 @@ BoxBins::BoxBins(const std::vector<Box>& boxes) {
                 for (int x = entry.column; x <= x1; ++x) of(size_t(y) * size_t(n_x_) + size_t(x), entry);
         }
     };
-    start_.assign(size_t(n_x_) * size_t(n_y_) + 1, 0);
-    each_entry([&](size_t cell, const Entry&) { ++start_[cell + 1]; });
-    for (size_t c = 1; c < start_.size(); ++c) start_[c] += start_[c - 1];
-    entries_.resize(start_.back());
-    std::vector<size_t> next(start_.begin(), start_.end() - 1);
-    each_entry([&](size_t cell, const Entry& entry) { entries_[next[cell]++] = entry; });
+    auto begins_in = [&](const Entry& e) { return size_t(e.row) * size_t(n_x_) + size_t(e.column); };
+    start_.assign(size_t(n_x_) * size_t(n_y_) + 1, 0), own_start_ = start_;
+    each_entry(
+        [&](size_t cell, const Entry& entry) { ++start_[cell + 1], own_start_[cell + 1] += begins_in(entry) == cell; });
+    for (size_t c = 1; c < start_.size(); ++c) start_[c] += start_[c - 1], own_start_[c] += own_start_[c - 1];
+    entries_.resize(start_.back()), own_.resize(own_start_.back());
+    std::vector<size_t> next(start_.begin(), start_.end() - 1), next_own(own_start_.begin(), own_start_.end() - 1);
+    each_entry([&](size_t cell, const Entry& entry) {
+        entries_[next[cell]++] = entry;
+        if (begins_in(entry) == cell) own_[next_own[cell]++] = entry.box;
+    });
 }
 
 std::vector<int> BoxBins::over(const Box& box) const {

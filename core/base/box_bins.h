@@ -22,6 +22,11 @@ class BoxBins {
         for (int y = y0; y <= y1; ++y)
             for (int x = x0; x <= x1; ++x) {
                 const size_t cell = size_t(y) * size_t(n_x_) + size_t(x);
+                if (x0 < x && x < x1 && y0 < y && y < y1) {  // what begins here lies over it
+                    for (size_t k = own_start_[cell]; k < own_start_[cell + 1]; ++k)
+                        if (each(own_[k])) return true;
+                    continue;
+                }
                 for (size_t k = start_[cell]; k < start_[cell + 1]; ++k) {
                     const Entry& e = entries_[k];
                     // a box is reported from the first of its cells in the asked one only
@@ -47,8 +52,9 @@ class BoxBins {
         int box, column, row;  // the first of its cells
         Box of;
     };
-    std::vector<Entry> entries_;  // of the cells in turn
-    std::vector<size_t> start_;   // of a cell's
+    std::vector<Entry> entries_;             // of the cells in turn
+    std::vector<int> own_;                   // likewise those that begin in the cell
+    std::vector<size_t> start_, own_start_;  // of a cell's
 };
 
 }  // namespace mossbed

@@ -109,19 +109,19 @@ void CutForces::sum_up(Sums& to, const Progress& progress) const {
 
 // Area, and its first moment about t = 0, of what of a quadrilateral lies before t, or of all of it.
 std::pair<double, double> CutForces::before(const std::array<Point, 4>& q, std::optional<double> t) const {
+    auto of = [&](const Point* part, size_t n) {
+        double area = 0, first = 0;
+        for (size_t i = 1; i + 1 < n; ++i) {
+            const double third = cross(part[i] - part[0], part[i + 1] - part[0]) / 6;
+            area += 3 * third, first += third * dot(part[0] + part[i] + part[i + 1], u_);
+        }
+        return std::pair{area, first};
+    };
+    if (!t) return of(q.data(), q.size());
     std::array<Point, 8> part;
-    size_t n = q.size();
-    if (t)
-        n = cut_into(
-            q.data(), n, [&](Point p) { return *t - dot(p, u_); }, part.data());
-    else
-        std::copy(q.begin(), q.end(), part.begin());
-    double area = 0, first = 0;
-    for (size_t i = 1; i + 1 < n; ++i) {
-        const double third = cross(part[i] - part[0], part[i + 1] - part[0]) / 6;
-        area += 3 * third, first += third * dot(part[0] + part[i] + part[i + 1], u_);
-    }
-    return {area, first};
+    const size_t n = cut_into(
+        q.data(), q.size(), [&](Point p) { return *t - dot(p, u_); }, part.data());
+    return of(part.data(), n);
 }
 
 // Adds force (up) and first moment about t = 0 of pressure less slab load on an element, or on what of it lies before
@@ -135,8 +135,9 @@ void CutForces::pressed(int element, std::optional<double> t, double* F, double*
     std::array<double, 4> w{}, wt{};
     double area = 0, area_t = 0;
     if (coupled_) {
+        const auto pieces = nearest_to_corners(a_.mesh, element);
         for (int k = 0; k < n; ++k) {
-            const auto [own, first] = before(nearest_to_corner(a_.mesh, element, k), t);
+            const auto [own, first] = before(pieces[size_t(k)], t);
             area += own, area_t += first;
             at[k] = size_t(a_.ground->patches->of_node[size_t(nodes[k])]);
             const double whole = a_.ground->patches->polygon_area[at[k]];

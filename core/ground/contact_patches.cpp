@@ -38,9 +38,10 @@ class Shares {
     explicit Shares(const Mesh& mesh) : mesh_(mesh), of_(mesh.elements.size()), start_(mesh.nodes.size() + 1, 0) {
         tbb::parallel_for(0, int(mesh.elements.size()), [&](int number) {
             const int c = corners(mesh.elements[size_t(number)]);
+            const auto pieces = nearest_to_corners(mesh, number);
             for (int k = 0; k < c; ++k) {
                 Part& part = of_[size_t(number)][size_t(k)];
-                part.piece = nearest_to_corner(mesh, number, k);
+                part.piece = pieces[size_t(k)];
                 integrate(part.piece, [&](Point q, double w) {
                     const auto N = weights_at(mesh, number, q);
                     for (int m = 0; m < c; ++m) part.to[size_t(m)] += w * N[size_t(m)];

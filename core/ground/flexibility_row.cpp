@@ -3,6 +3,7 @@
 #include <tbb/parallel_for.h>
 
 #include <algorithm>
+#include <numeric>
 
 #include "core/base/wide.h"
 
@@ -157,29 +158,66 @@ RowMaker::RowMaker(const ContactPatches& patches)
         box.add(patches.centre[k]);
         largest2_ = std::max(largest2_, patches.size2[k]);
     }
-    for (int i = 0; i < patches.count(); ++i) {
-        const Point c = patches.centre[size_t(i)] - box.middle();
-        const auto& S = patches.spread[size_t(i)];
-        x_.push_back(float(c.x)), y_.push_back(float(c.y));
-        xx_.push_back(float(S[0])), xy_.push_back(float(S[1])), yy_.push_back(float(S[2]));
-    }
-    bins_ = PointBins(std::max(std::sqrt(near_factor * largest2_), 1e-6));
-    for (int i = 0; i < patches.count(); ++i) bins_.add(i, patches.centre[size_t(i)]);
+    middle_ = {std::round(box.middle().x), std::round(box.middle().y)};
+    std::vector<int> number(points_.size());
+    std::iota(number.begin(), number.end(), 0);
+    all_ = loaded(number);
 }
 
-std::vector<int> RowMaker::near(int i) const {
-    std::vector<int> out;
-    bins_.any_near(patches_.centre[size_t(i)], [&](int j) {
-        const Point d = patches_.centre[size_t(j)] - patches_.centre[size_t(i)];
-        if (dot(d, d) < near_factor * std::max(patches_.size2[size_t(i)], patches_.size2[size_t(j)])) out.push_back(j);
-        return false;
-    });
+std::unique_ptr<const RowMaker::Loaded> RowMaker::loaded(const std::vector<int>& number) const {
+    auto out = std::make_unique<Loaded>();
+    out->number = number;
+    out->bins = PointBins(std::max(std::sqrt(near_factor * largest2_), 1e-6));
+    for (int k : number) {
+        const Point c = patches_.centre[size_t(k)] - middle_;
+        const auto& S = patches_.spread[size_t(k)];
+        out->x.push_back(float(c.x)), out->y.push_back(float(c.y));
+        out->xx.push_back(float(S[0])), out->xy.push_back(float(S[1])), out->yy.push_back(float(S[2]));
+        out->bins.add(k, patches_.centre[size_t(k)]);
+    }
     return out;
 }
 
-void RowMaker::row(int i, const RowTerms& t, float* out, float* again, const Made* made) const {
-    const int n = patches_.count();
-    const size_t I = size_t(i);
+RowMaker::Made::Made(const RowMaker& rows, const std::vector<int>& among) {
+    std::vector<int> others;
+    for (int k = 0; k < int(among.size()); ++k) {
+        const int there = among[size_t(k)];
+        if (there < 0)
+            others.push_back(k);
+        else if (k > 0 && there > 0 && among[size_t(k) - 1] == there - 1)
+            ++runs_.back().count;
+        else
+            runs_.push_back({k, there, 1});
+    }
+    others_ = rows.loaded(others);
+}
+
+void RowMaker::row(int i, const RowTerms& t, float* out, float* again) const {
+    set_far_pairs(i, t, *all_, out, again);
+    set_near_pairs(i, t, *all_, out, again);
+}
+
+void RowMaker::row(int i, const RowTerms& t, float* out, float* again, const Made& made, const float* was,
+                   const float* was_again) const {
+    for (const Made::Run& r : made.runs_) {
+        std::copy_n(was + r.among, r.count, out + r.from);
+        if (again) std::copy_n(was_again + r.among, r.count, again + r.from);
+    }
+    const Loaded& others = *made.others_;
+    std::vector<float> first(others.number.size()), second(again ? first.size() : 0);
+    set_far_pairs(i, t, others, first.data(), again ? second.data() : nullptr);
+    for (size_t k = 0; k < first.size(); ++k) {
+        out[others.number[k]] = first[k];
+        if (again) again[others.number[k]] = second[k];
+    }
+    set_near_pairs(i, t, others, out, again);
+}
+
+// In the order of `by`.
+void RowMaker::set_far_pairs(int i, const RowTerms& t, const Loaded& by, float* out, float* again) const {
+    const int n = int(by.number.size());
+    const Point c = patches_.centre[size_t(i)] - middle_;
+    const auto& S = patches_.spread[size_t(i)];
     std::fill_n(out, n, 0.0f);
     if (again) std::fill_n(again, n, 0.0f);
     // Coefficients of order one: the flexibility of a soft clay would be small for single precision's comfort.
@@ -188,10 +226,10 @@ void RowMaker::row(int i, const RowTerms& t, float* out, float* again, const Mad
     const double scale = largest > 0 ? largest : 1;
     for (int from = 0; from < n; from += block) {
         const int m = std::min(block, n - from);
-        const Sources<float> a{&x_[size_t(from)], &y_[size_t(from)], &xx_[size_t(from)], &xy_[size_t(from)],
-                               &yy_[size_t(from)]};
+        const Sources<float> a{&by.x[size_t(from)], &by.y[size_t(from)], &by.xx[size_t(from)], &by.xy[size_t(from)],
+                               &by.yy[size_t(from)]};
         Far pairs;
-        look_far(m, a, x_[I], y_[I], xx_[I], xy_[I], yy_[I], pairs);
+        look_far(m, a, float(c.x), float(c.y), float(S[0]), float(S[1]), float(S[2]), pairs);
         for (size_t k = 0; k < t.z.size(); ++k) {
             const float z2 = float(t.z[k] * t.z[k]), P = float(t.P[k] / scale), Q = float(t.Q[k] / scale);
             if (again)
@@ -204,19 +242,19 @@ void RowMaker::row(int i, const RowTerms& t, float* out, float* again, const Mad
     for (int j = 0; j < n; ++j) out[j] *= float(scale);
     if (again)
         for (int j = 0; j < n; ++j) again[j] *= float(scale);
+}
+
+// Near by: exactly where they touch, by quarters of both a little further off. By their numbers.
+void RowMaker::set_near_pairs(int i, const RowTerms& t, const Loaded& by, float* out, float* again) const {
     const double near_z2 = near_factor * largest2_;
     if (std::all_of(t.z.begin(), t.z.end(), [&](double z) { return z * z > near_z2; }))
         return;  // so deep, none is near
-    // Near by: exactly where they touch, by quarters of both a little further off.
-    for (int j : near(i)) {
+    const size_t I = size_t(i);
+    by.bins.any_near(patches_.centre[I], [&](int j) {
         const size_t J = size_t(j);
-        if (const int was = made ? made->among[J] : -1; was >= 0) {
-            out[j] = made->out[was];
-            if (again) again[j] = made->again[was];
-            continue;
-        }
         const Point d = patches_.centre[J] - patches_.centre[I];
         const double r2 = dot(d, d), size2 = std::max(patches_.size2[I], patches_.size2[J]);
+        if (!(r2 < near_factor * size2)) return false;
         const std::array<double, 3>&own = patches_.spread[I], &other = patches_.spread[J];
         const std::array both{own[0] + other[0], own[1] + other[1], own[2] + other[2]};
         double sum = 0, sum_again = 0;
@@ -238,7 +276,8 @@ void RowMaker::row(int i, const RowTerms& t, float* out, float* again, const Mad
         }
         out[j] = float(sum);
         if (again) again[j] = float(sum_again);
-    }
+        return false;
+    });
 }
 
 }  // namespace mossbed

@@ -4,6 +4,7 @@
 // On a square lattice, at depth 0 where all is worst, that errs by 0.5 % of a patch's own influence, 0.4 % of its
 // neighbours', 0.3 % of those at its corners and less than 0.15 % of all others. Far pairs in single precision.
 #pragma once
+#include <memory>
 #include <vector>
 
 #include "core/base/point_bins.h"
@@ -27,25 +28,49 @@ constexpr double touching_factor = 1.7;
 LoadedArea under_patch(const ContactPatches& patches, int j, Point p, double z);
 
 class RowMaker {
+    struct Loaded;
+
   public:
     explicit RowMaker(const ContactPatches& patches);
-    // A row made before of the same patch among others, by the same terms: pairs near each other are taken from it.
-    struct Made {
-        const std::vector<int>& among;  // the others: each patch's number there, −1 where there is none like it
-        const float *out, *again;
-    };
     // Writes n values of m/kN, and to `again`, when not null, those of P_again and Q_again. Thread-safe.
-    void row(int i, const RowTerms& t, float* out, float* again, const Made* made = nullptr) const;
+    void row(int i, const RowTerms& t, float* out, float* again) const;
+
+    // Which patches were there before, of rows made of others with the same middle(): `among` says each one's number
+    // among those, −1 where there is none like it.
+    class Made {
+      public:
+        Made(const RowMaker& rows, const std::vector<int>& among);
+
+      private:
+        friend RowMaker;
+        struct Run {
+            int from, among, count;
+        };
+        std::vector<Run> runs_;  // of numbers that followed each other there too
+        std::unique_ptr<const Loaded> others_;
+    };
+    // Likewise; what is in a row of the same patch, made before by the same terms, is taken from there.
+    void row(int i, const RowTerms& t, float* out, float* again, const Made& made, const float* was,
+             const float* was_again) const;
     double largest2() const { return largest2_; }  // of the patches' size2, m²: deeper than twice its root none is near
+    Point middle() const { return middle_; }       // that lengths are from in single precision; of the base to 1 m
 
   private:
-    std::vector<int> near(int i) const;
+    // Patches under load: of each its number, and in single precision its centre and second moments.
+    struct Loaded {
+        std::vector<int> number;
+        std::vector<float> x, y, xx, xy, yy;
+        PointBins bins{1};
+    };
+    std::unique_ptr<const Loaded> loaded(const std::vector<int>& number) const;
+    void set_far_pairs(int i, const RowTerms& t, const Loaded& by, float* out, float* again) const;
+    void set_near_pairs(int i, const RowTerms& t, const Loaded& by, float* out, float* again) const;
     const ContactPatches& patches_;
-    std::vector<float> x_, y_, xx_, xy_, yy_;
     std::vector<WeightedPoints> points_;  // where a patch's mean is taken
     std::vector<double> quarters_;        // 20 a patch: x, y and second moments xx, xy, yy over area of each quarter
-    PointBins bins_{1};
-    double largest2_ = 0;  // of the patches' size2, m²
+    double largest2_ = 0;                 // of the patches' size2, m²
+    Point middle_;
+    std::unique_ptr<const Loaded> all_;
 };
 
 }  // namespace mossbed

@@ -320,6 +320,7 @@ RowTerms take_deepest(RowTerms& t) {
 struct RowsAbove {
     std::shared_ptr<const ContactPatches> patches;
     double largest2 = 0;          // of their size2
+    Point middle;                 // that rows were made about
     std::vector<RowTerms> terms;  // per patch
     RowMatrix first, again;       // `again` empty where it is in proportion
 };
@@ -354,10 +355,14 @@ Flexibility LayeredGround::flexibility(std::shared_ptr<const ContactPatches> of,
     if (was && two != (was->again.size() > 0)) was = nullptr;
     std::shared_ptr<RowsAbove> anew;
     std::vector<int> same;  // patches in what was before
+    std::optional<RowMaker::Made> made;
     if (was && was->patches == of && was->terms == terms) {
         c.above = before->above;
     } else {
-        if (was && was->largest2 == rows.largest2()) same = same_patches(patches, *was->patches);
+        if (was && was->largest2 == rows.largest2() && was->middle == rows.middle()) {
+            same = same_patches(patches, *was->patches);
+            made.emplace(rows, same);
+        }
         anew = std::make_shared<RowsAbove>();
         anew->first.resize(n, n);
         if (two) anew->again.resize(n, n);
@@ -368,18 +373,21 @@ Flexibility LayeredGround::flexibility(std::shared_ptr<const ContactPatches> of,
     tbb::parallel_for(long(0), n, [&](long i) {
         if (progress.stopped()) return;
         if (anew) {
-            std::optional<RowMaker::Made> made;
-            if (const long k = same.empty() ? -1 : same[size_t(i)]; k >= 0 && was->terms[size_t(k)] == terms[size_t(i)])
-                made.emplace(same, was->first.row(k).data(), two ? was->again.row(k).data() : nullptr);
-            rows.row(int(i), terms[size_t(i)], anew->first.data() + i * n, two ? anew->again.data() + i * n : nullptr,
-                     made ? &*made : nullptr);
+            float *const first = anew->first.data() + i * n, *const again = two ? anew->again.data() + i * n : nullptr;
+            if (const long k = made ? same[size_t(i)] : -1; k >= 0 && was->terms[size_t(k)] == terms[size_t(i)])
+                rows.row(int(i), terms[size_t(i)], first, again, *made, was->first.row(k).data(),
+                         two ? was->again.row(k).data() : nullptr);
+            else
+                rows.row(int(i), terms[size_t(i)], first, again);
         }
         rows.row(int(i), deepest[size_t(i)], c.first.data() + i * n, two ? c.less.data() + i * n : nullptr);
         c.first.row(i) += c.above->first.row(i);
         if (two) c.less.row(i) = c.first.row(i) - (c.less.row(i) + c.above->again.row(i));
     });
     progress.end_if_stopped();
-    if (anew) anew->patches = of, anew->largest2 = rows.largest2(), anew->terms = std::move(terms);
+    if (anew)
+        anew->patches = of, anew->largest2 = rows.largest2(), anew->middle = rows.middle(),
+        anew->terms = std::move(terms);
     if (c.has_relief()) {
         const Eigen::Map<const Eigen::VectorXd> t(c.threshold.data(), n);
         c.spared = c.times(Eigen::MatrixXd::Zero(n, 1), t);

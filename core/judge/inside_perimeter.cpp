@@ -7,8 +7,8 @@ namespace mossbed {
 ElementsInside::ElementsInside(const Polygon& loaded, double furthest, const Cells& cells,
                                const std::vector<HalfPlane>& kept)
     : cells_(cells), sides_(loaded) {
-    const Box reached = box_of(spread_out(loaded, furthest));
-    // Round many columns most cells lie within the first.
+    const Box reached = box_of(loaded).grown(1.01 * furthest);  // chords of corners bulge out by less
+    // Round many columns most cells lie within: those need not be told side by side.
     const bool many_within = kept.empty() && signed_area(loaded) > 0.5 * reached.width() * reached.height();
     cells.finder.over(reached, [&](int e) {
         const CellOutline& outline = cells.outlines[size_t(e)];
@@ -24,6 +24,7 @@ ElementsInside::ElementsInside(const Polygon& loaded, double furthest, const Cel
         Met met{e, true, corners_.size(), corners_.size() + cell.size(), {}};
         met.whole = std::equal(cell.begin(), cell.end(), outline.begin(), outline.end());
         if (!sides_.meet(cell, furthest, met.crossing, work_)) return;
+        if (met.whole && met.crossing.ends <= 0) return held_.push_back(e);
         corners_.insert(corners_.end(), cell.begin(), cell.end());
         met_.push_back(met);
     });

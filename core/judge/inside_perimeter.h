@@ -36,7 +36,7 @@ class ElementsInside {
     };
     // `furthest`: m, of any perimeter. Of elements only what the half-planes keep.
     ElementsInside(const Polygon& loaded, double furthest, const Cells& cells, const std::vector<HalfPlane>& kept);
-    // Those that lie within the loaded area, as a whole, and are told of nowhere else; not all there are.
+    // Those that lie within the loaded area, as a whole, and are told of nowhere else.
     const std::vector<int>& held() const { return held_; }
     // take(PartInside) of all others within perimeters at ascending distances from the area, m.
     template <class Take>

@@ -18,14 +18,15 @@ NodeShares node_shares(const Mesh& mesh) {
     return s;
 }
 
-std::array<Point, 4> nearest_to_corner(const Mesh& mesh, int element, int k) {
-    const Element& e = mesh.elements[size_t(element)];
-    const int c = corners(e);
+std::array<std::array<Point, 4>, 4> nearest_to_corners(const Mesh& mesh, int element) {
+    const CellOutline cell = mesh.polygon(element);
+    const size_t c = cell.size();
     Point middle;
-    for (int i = 0; i < c; ++i) middle = middle + (1.0 / c) * mesh.nodes[size_t(e[size_t(i)])];
-    const Point p = mesh.nodes[size_t(e[size_t(k)])], next = mesh.nodes[size_t(e[size_t((k + 1) % c)])],
-                before = mesh.nodes[size_t(e[size_t((k + c - 1) % c)])];
-    return {p, 0.5 * (p + next), middle, 0.5 * (p + before)};
+    for (Point p : cell) middle = middle + (1.0 / double(c)) * p;
+    std::array<std::array<Point, 4>, 4> out;
+    for (size_t k = 0; k < c; ++k)
+        out[k] = {cell[k], 0.5 * (cell[k] + cell[(k + 1) % c]), middle, 0.5 * (cell[k] + cell[(k + c - 1) % c])};
+    return out;
 }
 
 }  // namespace mossbed

@@ -13,8 +13,8 @@ struct NodeShares {
 };
 NodeShares node_shares(const Mesh& mesh);
 
-// The quarter (third, of a triangle) of an element that is nearest to its k-th corner: between the corner, the middles
-// of the two sides there and the mean of all corners.
-std::array<Point, 4> nearest_to_corner(const Mesh& mesh, int element, int k);
+// The quarters (thirds, of a triangle) of an element, by the corner that each is nearest to: between the corner, the
+// middles of the two sides there and the mean of all corners.
+std::array<std::array<Point, 4>, 4> nearest_to_corners(const Mesh& mesh, int element);
 
 }  // namespace mossbed

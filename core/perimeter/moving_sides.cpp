@@ -72,8 +72,9 @@ bool MovingSides::meet(std::span<const Point> polygon, double furthest, Crossing
                    work.last.data(), c.begins, c.ends);
     if (c.begins >= furthest) return false;
     c.from = work.cutting.size();
-    for (size_t j = 0; j < n; ++j)
-        if (work.last[j] > c.begins) work.cutting.push_back({x_[j], y_[j], from_[j], work.last[j]});
+    const double before = std::max(0.0, c.begins);
+    for (size_t j = 0; j < n && c.ends > 0; ++j)
+        if (work.last[j] > before) work.cutting.push_back({x_[j], y_[j], from_[j], work.last[j]});
     c.to = work.cutting.size();
     // a cut adds one corner, and by rounding hardly more
     if (const size_t room = 2 * (polygon.size() + n); work.now.size() < room)

@@ -1,5 +1,5 @@
-// The sides of outlines that spread out from one convex area (spread_out): each only moves outward, none turns. So what
-// of a cell lies within any of them is found without looking at each outline's sides anew.
+// The sides of outlines that spread out from one convex area (spread_out), from none on: each only moves outward, none
+// turns. So what of a cell lies within any of them is found without looking at each outline's sides anew.
 #pragma once
 #include <span>
 
