@@ -202,11 +202,12 @@ class ContactStage {
     Going read_what_was_found(const Going& going) {
         Going rest;
         rest.loads.resize(going.loads.rows(), going.loads.cols());
-        for (size_t k = 0; k < going.index.size(); ++k) {
-            if (const auto it = found_.find(id_of(going, k)); it != found_.end()) {
+        tbb::parallel_for(size_t(0), going.index.size(), [&](size_t k) {
+            if (const auto it = found_.find(id_of(going, k)); it != found_.end())
                 read(out_->combinations[going.index[k]], it->second);
-                continue;
-            }
+        });
+        for (size_t k = 0; k < going.index.size(); ++k) {
+            if (found_.contains(id_of(going, k))) continue;
             rest.loads.col(long(rest.index.size())) = going.loads.col(long(k));
             rest.index.push_back(going.index[k]);
         }
@@ -221,7 +222,7 @@ class ContactStage {
         std::optional<GroundCoupling> ground;
         if (coupled()) {
             const GroundAnswer& g = *made_.subsoil->ground;
-            ground.emplace(GroundCoupling{*g.patches, s.flexibility, s.index ? &*s.index : nullptr});
+            ground.emplace(GroundCoupling{*g.patches, s.flexibility, s.index ? &*s.index : nullptr, s.near});
             options.ground = &*ground;
             options.tolerance = request_.coarse ? 1e-5 : 1e-7;
             options.start = start_of(where_to_start(names_of(going)));

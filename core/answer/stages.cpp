@@ -5,6 +5,7 @@
 #include <algorithm>
 
 #include "core/base/both.h"
+#include "core/contact/near_inverse.h"
 #include "core/validate/validate.h"
 
 namespace mossbed {
@@ -273,7 +274,12 @@ std::shared_ptr<const Supported> make_supports(const Model& m, const Stages& mad
     } else {
         s->bed = bed_of_springs(m, made.meshed->mesh, made.meshed->shares, of, g ? g->layers.get() : nullptr, pressure);
     }
-    const SparseLower matrix = with_springs();
+    SparseLower matrix;
+    both([&] { matrix = with_springs(); },
+         [&] {
+             if (m.ground.model == GroundModel::coupled)
+                 s->near = std::make_shared<const Neighbours>(*g->patches, s->flexibility);
+         });
     if (!s->factor) analyse(matrix);
     progress.end_if_stopped();
     if (!s->factor->factorize(matrix, progress))

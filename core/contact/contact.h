@@ -9,6 +9,7 @@
 #pragma once
 #include <Eigen/Dense>
 #include <functional>
+#include <memory>
 #include <optional>
 #include <vector>
 
@@ -51,11 +52,14 @@ struct Estimated {
 };
 using Estimate = std::function<Estimated(const std::vector<int>& columns)>;
 
+class Neighbours;  // near_inverse.h
+
 // The ground that joins the supports, each on one contact patch.
 struct GroundCoupling {
     const ContactPatches& patches;
     const Flexibility& flexibility;
     const IndexStrain* index = nullptr;                                 // where strain is not in proportion to stress
+    std::shared_ptr<const Neighbours> near{};                           // of both; made where there is none
     Eigen::MatrixXd settlements(const Eigen::MatrixXd& forces) const {  // the true ones, a column each
         const Eigen::MatrixXd s = flexibility.settlements(forces);
         return index ? index->settlements(s, forces) : s;

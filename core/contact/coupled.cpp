@@ -552,7 +552,8 @@ class CoupledSolver {
           loads_(loads),
           options_(options),
           progress_(progress),
-          near_(std::make_shared<NearRows>(Neighbours(ground_.patches, ground_.flexibility))),
+          near_(std::make_shared<NearRows>(
+              ground_.near ? ground_.near : std::make_shared<const Neighbours>(ground_.patches, ground_.flexibility))),
           n_(supports_.count()),
           D_(Eigen::Map<const Vector>(supports_.stiffness.data(), n_)) {
         std::fill(unyielding_.highest.begin(), unyielding_.highest.end(), std::numeric_limits<double>::infinity());

@@ -97,18 +97,18 @@ MOSSBED_WIDE void last_rows(int m, Eight* a, Eight* inverse, Eight* x, std::arra
 
 }  // namespace
 
-NearRows::NearRows(Neighbours of)
+NearRows::NearRows(std::shared_ptr<const Neighbours> of)
     : of_(std::move(of)),
-      whole_(size_t(of_.first(of_.count())), 0.0f),
-      made_(size_t(of_.count())),
+      whole_(size_t(of_->first(of_->count())), 0.0f),
+      made_(size_t(of_->count())),
       busy_(made_.size()) {
     std::vector<Wanted> all;
-    for (int i = 0; i < of_.count(); ++i) all.push_back({i, of_.size(i), whole_.data() + of_.first(i)});
+    for (int i = 0; i < of_->count(); ++i) all.push_back({i, of_->size(i), whole_.data() + of_->first(i)});
     make(std::move(all), std::vector<char>(made_.size(), 1));
 }
 
 const float* NearRows::find(int i, const std::vector<char>& counts) const {
-    const int *const from = of_.of(i), n = of_.size(i);
+    const int *const from = of_->of(i), n = of_->size(i);
     for (const Row& r : made_[size_t(i)])
         if (std::equal(from, from + n, r.counts.begin(), [&](int j, char c) { return counts[size_t(j)] == c; }))
             return r.value.data();
@@ -121,7 +121,7 @@ std::vector<const float*> NearRows::rows(const std::vector<int>& patches, const 
     std::vector<Row> fresh;
     std::vector<size_t> of_fresh;
     for (size_t k = 0; k < patches.size(); ++k) {
-        const int i = patches[k], *const near = of_.of(i), n = of_.size(i);
+        const int i = patches[k], *const near = of_->of(i), n = of_->size(i);
         const auto many = int(std::count_if(near, near + n, [&](int j) { return counts[size_t(j)] != 0; }));
         if (many == n) {
             out[k] = whole(i);
@@ -168,10 +168,10 @@ void NearRows::make_eight(const Wanted* some, size_t many, const std::vector<cha
         if (size == 0) continue;
         const int i = some[q].patch;
         int* const at = places.data() + q * m;
-        for (int k = 0, l = 0; k < of_.size(i); ++k)
-            if (counts[size_t(of_.of(i)[k])]) at[l++] = k;
+        for (int k = 0, l = 0; k < of_->size(i); ++k)
+            if (counts[size_t(of_->of(i)[k])]) at[l++] = k;
         for (size_t k = 0; k < size; ++k) {
-            const float* const from = of_.among(i) + long(at[k]) * (at[k] + 1) / 2;
+            const float* const from = of_->among(i) + long(at[k]) * (at[k] + 1) / 2;
             Eight* const row = a + (before + k) * (before + k + 1) / 2 + before;
             for (size_t l = 0; l <= k; ++l) row[l].of[q] = from[at[l]];
         }
@@ -180,9 +180,9 @@ void NearRows::make_eight(const Wanted* some, size_t many, const std::vector<cha
     last_rows(int(m), a, inverse, x, bad);
     for (size_t q = 0; q < many; ++q) {
         const auto [i, size, to] = some[q];
-        const int n = of_.size(i);
+        const int n = of_->size(i);
         if (bad[q])
-            to[n - 1] = 1 / of_.among(i)[long(n) * (n + 1) / 2 - 1];
+            to[n - 1] = 1 / of_->among(i)[long(n) * (n + 1) / 2 - 1];
         else
             for (int k = 0; k < size; ++k) to[places[q * m + size_t(k)]] = x[int(m) - size + k].of[q];
     }

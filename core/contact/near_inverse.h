@@ -38,11 +38,11 @@ class Neighbours {
 // from several threads at once.
 class NearRows {
   public:
-    explicit NearRows(Neighbours of);
-    const Neighbours& neighbours() const { return of_; }
+    explicit NearRows(std::shared_ptr<const Neighbours> of);
+    const Neighbours& neighbours() const { return *of_; }
     // A patch's row of the inverse among those near by, kN/m, where all of them count; in the order of Neighbours::of.
     // Where what is near by is not positive definite, a row has the inverse of the patch's own flexibility alone.
-    const float* whole(int i) const { return whole_.data() + of_.first(i); }
+    const float* whole(int i) const { return whole_.data() + of_->first(i); }
     // For each of `patches`, which all count: its row among those near by that count, noughts for the rest. What is
     // pointed to stays.
     std::vector<const float*> rows(const std::vector<int>& patches, const std::vector<char>& counts);
@@ -61,7 +61,7 @@ class NearRows {
     // At most eight, the largest last.
     void make_eight(const Wanted* some, size_t many, const std::vector<char>& counts) const;
 
-    Neighbours of_;
+    std::shared_ptr<const Neighbours> of_;
     std::vector<float> whole_;
     std::vector<std::vector<Row>> made_;  // per patch; their values stay where they are
     std::vector<tbb::spin_mutex> busy_;

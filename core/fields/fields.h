@@ -78,11 +78,14 @@ struct Subsoil {
     std::optional<Problem> no_springs;  // why none follow from the strata, where they are wanted
 };
 
+class Neighbours;  // core/contact/near_inverse.h
+
 // Stage 4: the supports, and the factor of slab and springs.
 struct Supported {
     Bed bed;
-    Flexibility flexibility;           // coupled ground
-    std::optional<IndexStrain> index;  // likewise, where strain is by compression index
+    Flexibility flexibility;                 // coupled ground
+    std::optional<IndexStrain> index;        // likewise, where strain is by compression index
+    std::shared_ptr<const Neighbours> near;  // likewise
     std::optional<Factor> factor;
 };
 

@@ -35,6 +35,8 @@ TEST(BoxBins, FindEachThatOverlapsOnceWhateverTheSizes) {
             EXPECT_EQ(bins.over(asked), by_looking_at_all(boxes, asked));
             found += bins.over(asked).size();
         }
+        for (const Box& asked : random_boxes(40, 90, random))  // over many cells, and past them all
+            EXPECT_EQ(bins.over(asked), by_looking_at_all(boxes, asked));
         for (const Box& b : boxes)  // rims count
             if (!b.empty()) EXPECT_FALSE(bins.over({b.high, b.high}).empty());
         EXPECT_GT(found, largest > 100 ? 10000u : 0u);

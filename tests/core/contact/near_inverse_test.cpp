@@ -61,7 +61,7 @@ std::vector<char> by_chance(int n, double share, unsigned seed) {
 
 TEST(NearRows, AreRowsOfTheInverseAmongThoseThatCount) {
     const Ground ground;
-    NearRows rows(Neighbours(ground.patches, ground.flexibility));
+    NearRows rows(std::make_shared<const Neighbours>(ground.patches, ground.flexibility));
     const Neighbours& near = rows.neighbours();
     for (double share : {1.0, 0.8, 0.3, 0.05}) {
         const std::vector<char> counts = by_chance(ground.patches.count(), share, 5);
@@ -90,7 +90,7 @@ TEST(NearRows, OfWhatIsNotDefiniteStandAlone) {
     Ground ground(3, 3);
     for (int j = 0; j < 9; ++j)
         if (j != 4) ground.flexibility.first(4, j) = ground.flexibility.first(j, 4) = 1e-3f;  // more than itself
-    NearRows rows(Neighbours(ground.patches, ground.flexibility));
+    NearRows rows(std::make_shared<const Neighbours>(ground.patches, ground.flexibility));
     const std::vector<char> counts(9, 1);
     const auto made = rows.rows({4}, counts);
     const int n = rows.neighbours().size(4);
@@ -100,7 +100,8 @@ TEST(NearRows, OfWhatIsNotDefiniteStandAlone) {
 
 TEST(NearInverse, GoesByWhatCountsNowWhateverCountedBefore) {
     const Ground ground;
-    const auto rows = std::make_shared<NearRows>(Neighbours(ground.patches, ground.flexibility));
+    const auto rows =
+        std::make_shared<NearRows>(std::make_shared<const Neighbours>(ground.patches, ground.flexibility));
     const int n = ground.patches.count();
     Eigen::VectorXd w(n);
     for (int i = 0; i < n; ++i) w[i] = std::sin(0.7 * i);
@@ -108,7 +109,8 @@ TEST(NearInverse, GoesByWhatCountsNowWhateverCountedBefore) {
     for (unsigned seed : {1u, 2u, 3u, 4u}) often.restrict_to(by_chance(n, 0.7, seed));
     const std::vector<char> counts = by_chance(n, 0.6, 9);
     often.restrict_to(counts);
-    NearInverse once(std::make_shared<NearRows>(Neighbours(ground.patches, ground.flexibility)));
+    NearInverse once(
+        std::make_shared<NearRows>(std::make_shared<const Neighbours>(ground.patches, ground.flexibility)));
     once.restrict_to(counts);
     const Eigen::VectorXd by_often = often.times(w), by_once = once.times(w);
     EXPECT_EQ(by_often, by_once);

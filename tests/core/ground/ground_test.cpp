@@ -8,6 +8,7 @@
 
 #include "core/answer/compare.h"
 #include "core/contact/bed.h"
+#include "core/contact/near_inverse.h"
 #include "core/fields/depth_chart.h"
 #include "core/fields/field_map.h"
 #include "core/ground/index_strain.h"
@@ -510,6 +511,12 @@ TEST(Coupled, SharesCoarserPatchesOnLargeMeshesToTheSameAnswer) {
         o.tolerance = 3e-6, o.ground = &joined;
         const auto s = find_contact({slab.plate.of, slab.K, factor, bed.supports, slab.mesh.nodes}, slab.even(50), o);
         ASSERT_EQ(s[0].ending, Ending::solved);
+        GroundCoupling with_near = joined;
+        with_near.near = std::make_shared<const Neighbours>(p, C);
+        o.ground = &with_near;
+        const auto again =
+            find_contact({slab.plate.of, slab.K, factor, bed.supports, slab.mesh.nodes}, slab.even(50), o);
+        EXPECT_EQ(again[0].x, s[0].x);
         int node = 0;
         for (int i = 0; i < int(slab.mesh.nodes.size()); ++i)
             if (distance(slab.mesh.nodes[size_t(i)], {5, 5}) < distance(slab.mesh.nodes[size_t(node)], {5, 5}))
