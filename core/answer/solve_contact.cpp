@@ -145,6 +145,7 @@ class ContactStage {
         const size_t n = out_->combinations.size();
         Eigen::MatrixXd loads = Eigen::MatrixXd::Zero(per_case.rows(), long(n));
         tbb::parallel_for(size_t(0), n, [&](size_t k) {
+            progress_.end_if_stopped();
             CombinationAnswer& c = out_->combinations[k];
             for (size_t i = 0; i < m_.loads.cases.size(); ++i)
                 if (const double factor = factor_in(c, m_.loads.cases[i].id); factor != 0)

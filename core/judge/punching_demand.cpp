@@ -72,13 +72,7 @@ class Integrator {
   public:
     Integrator(const Fields& f, const std::vector<HandedOn>& walls,
                const std::vector<std::vector<ColumnForce>>& columns)
-        : f_(f),
-          walls_(walls),
-          columns_(columns),
-          shapes_(shapes_of_cells(f.mesh)),
-
-          loads_(slab_loads(f)),
-          others_(f) {
+        : f_(f), walls_(walls), columns_(columns), shapes_(shapes_of_cells(f.mesh)), loads_(slab_loads(f)), others_(f) {
         std::vector<Box> places;
         for (const Column& c : f.model->columns) places.push_back({c.at, c.at});
         columns_by_place_ = BoxBins(places);
