@@ -2,10 +2,10 @@
 
 #include <tbb/parallel_for.h>
 
-#include <array>
-#if defined(__x86_64__) && defined(__GNUC__)
-#include <immintrin.h>
-#endif
+#include <algorithm>
+#include <cstring>
+#include <limits>
+#include <vector>
 
 extern "C" void dpotrf_(const char* uplo, const int* n, double* a, const int* lda, int* info);
 
@@ -14,115 +14,181 @@ namespace mossbed {
 namespace {
 
 // Libraries pack the large matrix anew for each product, which with a dozen columns costs more than the product. Here
-// it streams past once: up to together(V) rows of it by 8 · V columns that lie side by side, summed in double every 32
-// terms.
-constexpr long lanes = 8, terms = 32;
-constexpr int sums(int V) { return V == 3 ? 12 : 8; }  // at a time, to hide how long one takes, and as registers allow
-constexpr int together(int V) { return sums(V) / V; }
-struct Part {  // of the rows: all `n` columns, or those in the list
-    long n = 0, stride = 0;
-    const int* column = nullptr;
-};
+// it streams past once: four rows at a time, times three or six columns that lie one after the other, as registers
+// allow. Each lane sums every eighth or sixteenth term, 32 of them, before they are taken up in double.
+constexpr long together = 4, terms = 32, most_lanes = 16, most = 24;  // rows, columns
+using Four [[gnu::vector_size(16)]] = float;
+using Sixteen [[gnu::vector_size(64)]] = float;
 
-#if defined(__x86_64__) && defined(__GNUC__)
-#define WIDE __attribute__((target("avx2,fma")))
-WIDE inline void add_to(double* to, __m256 sum) {
-    _mm256_storeu_pd(to, _mm256_add_pd(_mm256_loadu_pd(to), _mm256_cvtps_pd(_mm256_castps256_ps128(sum))));
-    _mm256_storeu_pd(to + 4, _mm256_add_pd(_mm256_loadu_pd(to + 4), _mm256_cvtps_pd(_mm256_extractf128_ps(sum, 1))));
+// Of four sums in lanes, `apart` registers from each other, those of their lanes.
+template <class Register>
+inline __attribute__((always_inline)) Four sums_of(const Register* of, long apart) {
+    Four part[together];
+    for (int r = 0; r < together; ++r) {
+        Four lanes[sizeof(Register) / sizeof(Four)];
+        std::memcpy(lanes, of + r * apart, sizeof lanes);
+        part[r] = lanes[0];
+        if constexpr (sizeof lanes >= 2 * sizeof(Four)) part[r] += lanes[1];
+        if constexpr (sizeof lanes == 4 * sizeof(Four)) part[r] += lanes[2] + lanes[3];
+    }
+    const auto pairs = [](const Four& a, const Four& b) {  // a0 + a2, b0 + b2, a1 + a3, b1 + b3
+        return __builtin_shufflevector(a, b, 0, 4, 1, 5) + __builtin_shufflevector(a, b, 2, 6, 3, 7);
+    };
+    const Four a = pairs(part[0], part[1]), b = pairs(part[2], part[3]);
+    return __builtin_shufflevector(a, b, 0, 1, 4, 5) + __builtin_shufflevector(a, b, 2, 3, 6, 7);
 }
-// Sums of eight rows each, or of four rows and two or three parts of the columns. Named one by one, since compilers
-// keep no array of them in registers; `listed`, or the choice would be made at each term.
-#define EACH_SUM(DO) DO(0) DO(1) DO(2) DO(3) DO(4) DO(5) DO(6) DO(7) DO(8) DO(9) DO(10) DO(11)
-template <int V, bool listed>
-WIDE void stream_terms(const float* a, const Part& p, int rows, const float* x, double* out) {
-#define START(k) [[maybe_unused]] const float* const at##k = a + std::min((k) / V, rows - 1) * p.stride;
-    EACH_SUM(START)
-#undef START
-    for (long from = 0; from < p.n; from += terms) {
-        const long to = std::min(p.n, from + terms);
-#define ZERO(k) [[maybe_unused]] __m256 sum##k = _mm256_setzero_ps();
+// sum (together numbers a column) += the product of four rows with C columns of x, which lie `stride` apart; n: a
+// multiple of the lanes. What lies `ahead` of the rows is fetched already. Sums are named one by one, row by row, since
+// compilers keep no array of them in registers.
+#define EACH_COLUMN(DO) DO(0) DO(1) DO(2) DO(3) DO(4) DO(5)
+// clang-format off
+#define EACH_SUM(DO)                                                                      \
+    DO(0) DO(1) DO(2) DO(3) DO(4) DO(5) DO(6) DO(7) DO(8) DO(9) DO(10) DO(11)             \
+    DO(12) DO(13) DO(14) DO(15) DO(16) DO(17) DO(18) DO(19) DO(20) DO(21) DO(22) DO(23)
+// clang-format on
+template <class Register, int C>
+inline __attribute__((always_inline)) void add_products(const float* const* rows, long ahead, const float* x,
+                                                        long stride, long n, double* sum) {
+    constexpr long lanes = sizeof(Register) / sizeof(float);
+    for (long from = 0; from < n; from += terms * lanes) {
+        const long to = std::min(n, from + terms * lanes);
+#define ZERO(k) [[maybe_unused]] Register sum##k{};
         EACH_SUM(ZERO)
 #undef ZERO
-        for (long j = from; j < to; ++j) {
-            const long c = listed ? p.column[j] : j;
-            const __m256 in0 = _mm256_loadu_ps(x + j * (V * lanes)),
-                         in1 = V > 1 ? _mm256_loadu_ps(x + j * (V * lanes) + lanes) : in0,
-                         in2 = V > 2 ? _mm256_loadu_ps(x + j * (V * lanes) + 2 * lanes) : in0;
-#define ADD(k)         \
-    if ((k) < sums(V)) \
-        sum##k = _mm256_fmadd_ps(_mm256_broadcast_ss(at##k + c), (k) % V == 0 ? in0 : (k) % V == 1 ? in1 : in2, sum##k);
+        for (long j = from; j < to; j += lanes) {
+            Register a;
+#define LOAD(c)                      \
+    [[maybe_unused]] Register in##c; \
+    if ((c) < C) std::memcpy(&in##c, x + (c)*stride + j, sizeof a);
+            EACH_COLUMN(LOAD)
+#undef LOAD
+#define ADD(k)                                             \
+    if ((k) < together * C) {                              \
+        if ((k) % C == 0) {                                \
+            std::memcpy(&a, rows[(k) / C] + j, sizeof a);  \
+            __builtin_prefetch(rows[(k) / C] + j + ahead); \
+        }                                                  \
+        sum##k += a * ((k) % C == 0   ? in0                \
+                       : (k) % C == 1 ? in1                \
+                       : (k) % C == 2 ? in2                \
+                       : (k) % C == 3 ? in3                \
+                       : (k) % C == 4 ? in4                \
+                                      : in5);              \
+    }
             EACH_SUM(ADD)
 #undef ADD
         }
+        Register of[together * C];
 #define TAKE(k) \
-    if ((k) < sums(V) && (k) / V < rows) add_to(out + (k)*lanes, sum##k);
+    if ((k) < together * C) of[k] = sum##k;
         EACH_SUM(TAKE)
 #undef TAKE
+        for (int c = 0; c < C; ++c) {
+            const Four four = sums_of(of + c, C);
+            for (int r = 0; r < together; ++r) sum[c * together + r] += double(four[r]);
+        }
     }
 }
 #undef EACH_SUM
-template <int V>
-void stream_wide(const float* a, const Part& p, int rows, const float* x, double* out) {
-    (p.column ? stream_terms<V, true> : stream_terms<V, false>)(a, p, rows, x, out);
-}
-bool has_wide() { return __builtin_cpu_supports("avx2") && __builtin_cpu_supports("fma"); }
-#else
-template <int V>
-void stream_wide(const float*, const Part&, int, const float*, double*) {}
-bool has_wide() { return false; }
-#endif
-template <int V>
-void stream(const float* a, const Part& p, int rows, const float* x, double* out) {
-    for (int r = 0; r < rows; ++r)
-        for (long from = 0; from < p.n; from += terms) {
-            float sum[V * lanes] = {};
-            for (long j = from; j < std::min(p.n, from + terms); ++j)
-                for (int c = 0; c < V * lanes; ++c)
-                    sum[c] += a[long(r) * p.stride + (p.column ? p.column[j] : j)] * x[j * long(V * lanes) + c];
-            for (int c = 0; c < V * lanes; ++c) out[long(r) * V * lanes + c] += double(sum[c]);
+#undef EACH_COLUMN
+// Of all columns, shared out evenly.
+template <class Register, int C>
+inline __attribute__((always_inline)) void add_all(const float* const* rows, long ahead, const float* x, long stride,
+                                                   long n, long columns, double* sum) {
+    for (long parts = (columns + C - 1) / C; parts > 0; --parts) {
+        const long now = (columns + parts - 1) / parts;
+        if (now == 1) add_products<Register, 1>(rows, ahead, x, stride, n, sum);
+        if (now == 2) add_products<Register, 2>(rows, ahead, x, stride, n, sum);
+        if (now == 3) add_products<Register, 3>(rows, ahead, x, stride, n, sum);
+        if constexpr (C > 3) {
+            if (now == 4) add_products<Register, 4>(rows, ahead, x, stride, n, sum);
+            if (now == 5) add_products<Register, 5>(rows, ahead, x, stride, n, sum);
+            if (now == 6) add_products<Register, 6>(rows, ahead, x, stride, n, sum);
         }
+        columns -= now, x += now * stride, sum += now * together;
+    }
+}
+using AddAll = void (*)(const float* const*, long, const float*, long, long, long, double*);
+void add_plain(const float* const* rows, long ahead, const float* x, long stride, long n, long columns, double* sum) {
+    add_all<Four, 3>(rows, ahead, x, stride, n, columns, sum);
+}
+#if defined(__x86_64__) && defined(__GNUC__)
+__attribute__((target("avx2,fma"))) void add_by_eights(const float* const* rows, long ahead, const float* x,
+                                                       long stride, long n, long columns, double* sum) {
+    add_all<Floats, 3>(rows, ahead, x, stride, n, columns, sum);
+}
+__attribute__((target("avx512f"))) void add_by_sixteens(const float* const* rows, long ahead, const float* x,
+                                                        long stride, long n, long columns, double* sum) {
+    add_all<Sixteen, 6>(rows, ahead, x, stride, n, columns, sum);
+}
+#endif
+AddAll written_for(Registers registers) {
+#if defined(__x86_64__) && defined(__GNUC__)
+    if (registers == Registers::sixteens) return add_by_sixteens;
+    if (registers == Registers::eights) return add_by_eights;
+#endif
+    return add_plain;
+}
+
+void multiply_all(const RowMatrix& a, const Eigen::MatrixXd& x, Eigen::MatrixXd& out, Registers registers) {
+    out.setZero(a.rows(), x.cols());
+    // A common scale keeps the range of single precision out of sight.
+    const double scale = x.size() > 0 ? x.cwiseAbs().maxCoeff() : 0;
+    if (a.rows() == 0 || !(scale > std::numeric_limits<double>::min())) return;
+    const long n = x.rows(), whole = n / most_lanes * most_lanes,
+               stride = (n + most_lanes - 1) / most_lanes * most_lanes;
+    const AddAll add = written_for(registers);
+    for (long first = 0; first < x.cols();) {
+        const long left = x.cols() - first, passes = (left + most - 1) / most, columns = (left + passes - 1) / passes;
+        std::vector<float> in(size_t(stride * columns), 0.0f);
+        for (long c = 0; c < columns; ++c)
+            for (long j = 0; j < n; ++j) in[size_t(c * stride + j)] = float(x(j, first + c) * (1 / scale));
+        // What `in` has of so many terms stays close while rows pass.
+        const long near = std::max(1L, 16 / columns) * terms * most_lanes;
+        constexpr long step = 16 * together;
+        tbb::parallel_for(long(0), (a.rows() + step - 1) / step, [&](long k) {
+            const long begin = k * step, end = std::min(a.rows(), begin + step);
+            double sums[step * most] = {};
+            for (long from = 0; from < n; from += near)
+                for (long i = begin; i < end; i += together) {
+                    double* const sum = sums + (i - begin) * columns;
+                    const float* rows[together];
+                    for (long r = 0; r < together; ++r) rows[r] = a.row(std::min(i + r, end - 1)).data() + from;
+                    const long to = std::min(whole, from + near);
+                    if (from < to) add(rows, together * a.cols(), in.data() + from, stride, to - from, columns, sum);
+                    if (whole == n || n > from + near) continue;
+                    float rest[together][most_lanes] = {};  // beyond them others begin, or nothing
+                    for (long r = 0; r < together; ++r) {
+                        std::memcpy(rest[r], rows[r] + (whole - from), size_t(n - whole) * sizeof(float));
+                        rows[r] = rest[r];
+                    }
+                    add(rows, 0, in.data() + whole, stride, most_lanes, columns, sum);
+                }
+            for (long i = 0; i < end - begin; ++i)
+                for (long c = 0; c < columns; ++c)
+                    out(begin + i, first + c) +=
+                        scale * sums[i / together * together * columns + c * together + i % together];
+        });
+        first += columns;
+    }
 }
 
 }  // namespace
 
-void multiply(const RowMatrix& a, const Eigen::MatrixXd& x, Eigen::MatrixXd& out) {
-    out.setZero(a.rows(), x.cols());
-    // A common scale keeps the range of single precision out of sight.
-    const double scale = x.size() > 0 ? x.cwiseAbs().maxCoeff() : 0;
-    if (a.rows() == 0 || !(scale > 0)) return;
+void multiply(const RowMatrix& a, const Eigen::MatrixXd& x, Eigen::MatrixXd& out, Registers registers) {
+    const long n = x.rows();
+    std::vector<char> counts(size_t(n), 0);
+    for (long c = 0; c < x.cols(); ++c)
+        for (long j = 0; j < n; ++j) counts[size_t(j)] |= x(j, c) != 0;
     std::vector<int> some;  // columns of `a` that count
-    for (long j = 0; j < x.rows(); ++j)
-        if (!x.row(j).isZero(0)) some.push_back(int(j));
-    const bool few = 2 * long(some.size()) < x.rows();
-    const Part part{few ? long(some.size()) : x.rows(), a.cols(), few ? some.data() : nullptr};
-    const bool wide = has_wide();
-    const std::array by_parts{wide ? stream_wide<1> : stream<1>, wide ? stream_wide<2> : stream<2>,
-                              wide ? stream_wide<3> : stream<3>};
-    constexpr long step = 64, near = 32 * terms;
-    for (long first = 0; first < x.cols();) {
-        const long left = x.cols() - first, parts = std::min(3L, (left + lanes - 1) / lanes), width = parts * lanes,
-                   columns = std::min(left, width);
-        const int block = together(int(parts));
-        std::vector<float> in(size_t(part.n * width), 0.0f);
-        for (long j = 0; j < part.n; ++j) {
-            const double* const from = &x(few ? some[size_t(j)] : j, first);
-            for (long c = 0; c < columns; ++c) in[size_t(j * width + c)] = float(from[c * x.rows()] / scale);
-        }
-        tbb::parallel_for(long(0), (a.rows() + step - 1) / step, [&](long k) {
-            const long begin = k * step, end = std::min(a.rows(), begin + step);
-            double sum[step * 3 * lanes] = {};
-            for (long from = 0; from < part.n; from += near) {  // what `in` has there stays close while rows pass
-                const Part now{std::min(near, part.n - from), part.stride, few ? part.column + from : nullptr};
-                for (long i = begin; i < end; i += block)
-                    by_parts[size_t(parts - 1)](a.data() + i * a.cols() + (few ? 0 : from), now,
-                                                int(std::min<long>(block, end - i)), in.data() + from * width,
-                                                sum + (i - begin) * width);
-            }
-            for (long i = begin; i < end; ++i)
-                for (long c = 0; c < columns; ++c) out(i, first + c) += scale * sum[(i - begin) * width + c];
-        });
-        first += columns;
-    }
+    for (long j = 0; j < n; ++j)
+        if (counts[size_t(j)]) some.push_back(int(j));
+    if (some.empty() || 4 * long(some.size()) >= n) return multiply_all(a, x, out, registers);
+    RowMatrix part(a.rows(), long(some.size()));
+    tbb::parallel_for(long(0), a.rows(), [&](long i) {
+        for (size_t k = 0; k < some.size(); ++k) part(i, long(k)) = a(i, some[k]);
+    });
+    multiply_all(part, x(some, Eigen::all), out, registers);
 }
 
 bool cholesky_in_place(Eigen::MatrixXd& a) {

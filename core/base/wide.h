@@ -13,4 +13,15 @@ namespace mossbed {
 
 using Floats [[gnu::vector_size(32)]] = float;  // a register of eight
 
+// Loops that are written out for each kind of registers, the widest that a machine has: AVX2 with FMA (eight numbers in
+// single precision), AVX-512 (sixteen).
+enum class Registers { plain, eights, sixteens };
+inline Registers widest_registers() {
+#if defined(__x86_64__) && defined(__GNUC__)
+    if (__builtin_cpu_supports("avx512f")) return Registers::sixteens;
+    if (__builtin_cpu_supports("avx2") && __builtin_cpu_supports("fma")) return Registers::eights;
+#endif
+    return Registers::plain;
+}
+
 }  // namespace mossbed

@@ -16,6 +16,7 @@
 #include "core/contact/contact.h"
 #include "core/contact/near_inverse.h"
 #include "core/contact/plate_flexibility.h"
+#include "core/ground/reload_columns.h"
 
 namespace mossbed {
 namespace {
@@ -548,6 +549,7 @@ class CoupledSolver {
           supports_(system.supports),
           unyielding_(system.supports),
           ground_(*options.ground),
+          flexibility_(ground_.flexibility),
           plate_(system),
           loads_(loads),
           options_(options),
@@ -650,7 +652,7 @@ class CoupledSolver {
             });
             progress_.end_if_stopped();
             Matrix s = Matrix::Zero(n_, m);
-            s.leftCols(pressing) = ground_.flexibility.times(pressed, spare);
+            s.leftCols(pressing) = flexibility_.times(pressed, spare);
             if (ground_.index)
                 tbb::parallel_for(0L, pressing, [&](long c) {
                     walkers_[columns[size_t(c)].walker].add_beyond(pressed.col(c), s.col(c));
@@ -859,6 +861,7 @@ class CoupledSolver {
     const Supports& supports_;
     Supports unyielding_;
     const GroundCoupling& ground_;
+    ReloadColumns flexibility_;
     const PlateFlexibility plate_;
     Matrix loads_;  // a column a walker
     const ContactOptions& options_;

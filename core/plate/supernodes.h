@@ -4,6 +4,8 @@
 #pragma once
 #include <vector>
 
+#include "core/base/wide.h"
+
 namespace mossbed {
 
 // As CHOLMOD stores it: supernode s has columns first[s] … first[s + 1] − 1 of L, its rows at row[rows[s]] …, its own
@@ -36,7 +38,8 @@ struct Branches {
 template <class Real>
 Branches branches_of(const Supernodes<Real>& l, const EliminationTree& tree);
 
-bool has_wide_solution();  // whether this machine has what solve_side_by_side needs
+// Whether this machine has what solve_side_by_side needs.
+inline bool has_wide_solution() { return widest_registers() != Registers::plain; }
 template <class Real>
 constexpr long side_by_side[] = {32 / sizeof(Real), 64 / sizeof(Real)};  // one register of columns, or two
 template <class Real>
@@ -46,6 +49,7 @@ constexpr long width_for(long columns) {
 
 // L Lᵀ x = b in place: x(i) of column c at x[width · i + c], in the order of L; `width` one of side_by_side<Real>.
 template <class Real>
-void solve_side_by_side(const Supernodes<Real>& l, const Branches& branches, long width, Real* x);
+void solve_side_by_side(const Supernodes<Real>& l, const Branches& branches, long width, Real* x,
+                        Registers registers = widest_registers());
 
 }  // namespace mossbed

@@ -14,6 +14,7 @@
 #include "core/ground/index_strain.h"
 #include "core/ground/influence.h"
 #include "core/ground/moduli.h"
+#include "core/ground/reload_columns.h"
 #include "core/validate/validate.h"
 #include "tests/core/helpers.h"
 
@@ -700,6 +701,52 @@ TEST(Flexibility, WhatStaysBelowTheThresholdCountsInItsOwnColumnOnly) {
     EXPECT_LT((got - want).cwiseAbs().maxCoeff(), 1e-6 * size);
     EXPECT_GT((got - c.times(r, {})).col(11).cwiseAbs().maxCoeff(), 1e-3 * size);
     EXPECT_EQ(c.times(r.leftCols(1), spare.leftCols(1)), c.times(r.leftCols(1), {}));  // nothing below it
+}
+
+// Rows of a column that stay below the threshold, with random numbers there.
+Eigen::MatrixXd spare_on(const std::vector<std::vector<long>>& rows, long n) {
+    Eigen::MatrixXd spare = Eigen::MatrixXd::Zero(n, long(rows.size()));
+    for (size_t c = 0; c < rows.size(); ++c)
+        for (long i : rows[c]) spare(i, long(c)) = 5 + double(i % 7);
+    return spare;
+}
+
+TEST(ReloadColumns, GiveWhatTheWholeFlexibilityGives) {
+    const Flexibility c = Formed(relieved_raft(), 60).c;
+    const long n = c.first.rows();
+    ASSERT_GT(n, 100);
+    std::vector<long> many, most;  // more than it keeps room for at first; more than half
+    for (long i = 0; i < n; ++i) {
+        if (i % 3 == 0) many.push_back(i);
+        if (i % 5) most.push_back(i);
+    }
+    ReloadColumns columns(c);
+    for (const auto& rows : std::vector<std::vector<std::vector<long>>>{
+             {{}, {}},               // nothing below it
+             {{3, n - 1}, {}},       // two patches
+             {{3}, {20, 21}},        // one that is known, two that are not
+             {{}, {n - 1}},          //
+             {many, {3, 20}},        //
+             {most, many},           // too many to keep
+             {{20}, {3, 21, n - 1}}  // as before
+         }) {
+        const Eigen::MatrixXd r = Eigen::MatrixXd::Random(n, 2) * 40, spare = spare_on(rows, n),
+                              want = c.times(r, spare), got = columns.times(r, spare);
+        EXPECT_LT((got - want).cwiseAbs().maxCoeff(), 1e-6 * want.cwiseAbs().maxCoeff());
+    }
+    const Eigen::MatrixXd r = Eigen::MatrixXd::Random(n, 2);
+    EXPECT_EQ(columns.times(r, {}), c.times(r, {}));
+}
+
+TEST(ReloadColumns, LeaveToTheWholeWhatReloadsInProportion) {
+    Model m = relieved_raft();
+    m.ground.strata[0].E_reload = 2 * m.ground.strata[0].E, m.ground.strata[1].E_reload = 2 * m.ground.strata[1].E;
+    const Flexibility c = Formed(m, 60).c;
+    ASSERT_EQ(c.less.size(), 0);
+    const long n = c.first.rows();
+    const Eigen::MatrixXd r = Eigen::MatrixXd::Random(n, 2), spare = spare_on({{1, 2}, {}}, n);
+    EXPECT_EQ(ReloadColumns(c).times(r, spare), c.times(r, spare));
+    EXPECT_GT((c.times(r, spare) - c.times(r, {})).norm(), 0);
 }
 
 TEST(Flexibility, IsTheSameWherePairsNearByAreTakenFromTheOneBefore) {
