@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cstring>
+#include <memory>
 
 #include "core/base/whole_loop.h"
 
@@ -54,26 +55,29 @@ void solve_columns(const Supernodes<Real>& l, const Branches& branches, long W, 
     // A branch works in a place of its own: its rows, then what it takes from those of the trunk.
     Supernodes<Real> within = l;
     within.row = branches.row.data();
-    std::vector<std::vector<Real>> place(branches.branch.size());
+    std::vector<std::unique_ptr<Real[]>> place(branches.branch.size());
     for_each_whole(0, long(place.size()), [&](long k) {
         const Branches::Range of = branches.branch[size_t(k)];
-        std::vector<Real>& own = place[size_t(k)];
-        own.assign(size_t(end(of) - begin(of) + branches.trunk_rows * W), Real(0));
-        std::copy(x + begin(of), x + end(of), own.begin());
-        loops.up(within, of, l.first[of.from], own.data());
-        std::copy_n(own.begin(), end(of) - begin(of), x + begin(of));
+        const long rows = end(of) - begin(of), taken = branches.trunk_rows * W;
+        place[size_t(k)] = std::make_unique_for_overwrite<Real[]>(size_t(rows + taken));
+        Real* const own = place[size_t(k)].get();
+        std::copy_n(x + begin(of), rows, own);
+        std::fill_n(own + rows, taken, Real(0));
+        loops.up(within, of, l.first[of.from], own);
+        std::copy_n(own, rows, x + begin(of));
     });
     for (size_t k = 0; k < place.size(); ++k) {
-        const Real* taken = place[k].data() + (end(branches.branch[k]) - begin(branches.branch[k]));
+        const Real* taken = place[k].get() + (end(branches.branch[k]) - begin(branches.branch[k]));
         for (const Branches::Range& t : branches.trunk)
             for (long i = begin(t); i < end(t); ++i) x[i] += *taken++;
     }
     for (const Branches::Range& t : branches.trunk) loops.up(l, t, 0, x);
-    std::vector<Real> below(size_t(l.most_rows * W));
-    for (size_t k = branches.trunk.size(); k-- > 0;) loops.down(l, branches.trunk[k], below.data(), x);
+    const auto below = [&] { return std::make_unique_for_overwrite<Real[]>(size_t(l.most_rows * W)); };
+    const auto of_trunk = below();
+    for (size_t k = branches.trunk.size(); k-- > 0;) loops.down(l, branches.trunk[k], of_trunk.get(), x);
     for_each_whole(0, long(place.size()), [&](long k) {
-        std::vector<Real> own(size_t(l.most_rows * W));
-        loops.down(l, branches.branch[size_t(k)], own.data(), x);
+        const auto of_branch = below();
+        loops.down(l, branches.branch[size_t(k)], of_branch.get(), x);
     });
 }
 
