@@ -7,6 +7,8 @@
 #include <limits>
 #include <vector>
 
+#include "core/base/cache_lines.h"
+
 extern "C" void dpotrf_(const char* uplo, const int* n, double* a, const int* lda, int* info);
 
 namespace mossbed {
@@ -28,14 +30,26 @@ inline __attribute__((always_inline)) Four sums_of(const Register* of, long apar
         Four lanes[sizeof(Register) / sizeof(Four)];
         std::memcpy(lanes, of + r * apart, sizeof lanes);
         part[r] = lanes[0];
-        if constexpr (sizeof lanes >= 2 * sizeof(Four)) part[r] += lanes[1];
-        if constexpr (sizeof lanes == 4 * sizeof(Four)) part[r] += lanes[2] + lanes[3];
+        if constexpr (sizeof lanes == 2 * sizeof(Four)) part[r] += lanes[1];
     }
     const auto pairs = [](const Four& a, const Four& b) {  // a0 + a2, b0 + b2, a1 + a3, b1 + b3
         return __builtin_shufflevector(a, b, 0, 4, 1, 5) + __builtin_shufflevector(a, b, 2, 6, 3, 7);
     };
     const Four a = pairs(part[0], part[1]), b = pairs(part[2], part[3]);
     return __builtin_shufflevector(a, b, 0, 1, 4, 5) + __builtin_shufflevector(a, b, 2, 3, 6, 7);
+}
+// Four quarters at a time: taken up one by one, that was a quarter of the product.
+inline __attribute__((always_inline)) Four sums_of(const Sixteen* of, long apart) {
+#define PAIRS(a, b)                                                                            \
+    (__builtin_shufflevector(a, b, 0, 16, 1, 17, 4, 20, 5, 21, 8, 24, 9, 25, 12, 28, 13, 29) + \
+     __builtin_shufflevector(a, b, 2, 18, 3, 19, 6, 22, 7, 23, 10, 26, 11, 27, 14, 30, 15, 31))
+    const Sixteen a = PAIRS(of[0], of[apart]), b = PAIRS(of[2 * apart], of[3 * apart]),
+                  all = __builtin_shufflevector(a, b, 0, 1, 16, 17, 4, 5, 20, 21, 8, 9, 24, 25, 12, 13, 28, 29) +
+                        __builtin_shufflevector(a, b, 2, 3, 18, 19, 6, 7, 22, 23, 10, 11, 26, 27, 14, 15, 30, 31);
+#undef PAIRS
+    Four quarter[4];
+    std::memcpy(quarter, &all, sizeof quarter);
+    return (quarter[0] + quarter[1]) + (quarter[2] + quarter[3]);
 }
 // sum (together numbers a column) += the product of four rows with C columns of x, which lie `stride` apart; n: a
 // multiple of the lanes. What lies `ahead` of the rows is fetched already. Sums are named one by one, row by row, since
@@ -84,8 +98,11 @@ inline __attribute__((always_inline)) void add_products(const float* const* rows
         EACH_SUM(TAKE)
 #undef TAKE
         for (int c = 0; c < C; ++c) {
-            const Four four = sums_of(of + c, C);
-            for (int r = 0; r < together; ++r) sum[c * together + r] += double(four[r]);
+            using Doubles [[gnu::vector_size(32)]] = double;
+            Doubles all;
+            std::memcpy(&all, sum + c * together, sizeof all);
+            all += __builtin_convertvector(sums_of(of + c, C), Doubles);
+            std::memcpy(sum + c * together, &all, sizeof all);
         }
     }
 }
@@ -140,11 +157,13 @@ void multiply_all(const RowMatrix& a, const Eigen::MatrixXd& x, Eigen::MatrixXd&
     const AddAll add = written_for(registers);
     for (long first = 0; first < x.cols();) {
         const long left = x.cols() - first, passes = (left + most - 1) / most, columns = (left + passes - 1) / passes;
-        std::vector<float> in(size_t(stride * columns), 0.0f);
-        for (long c = 0; c < columns; ++c)
-            for (long j = 0; j < n; ++j) in[size_t(c * stride + j)] = float(x(j, first + c) * (1 / scale));
-        // What `in` has of so many terms stays close while rows pass.
-        const long near = std::max(1L, 16 / columns) * terms * most_lanes;
+        CacheLines<float> memory(stride * columns);
+        float* const in = memory.data();
+        for (long c = 0; c < columns; ++c) {
+            for (long j = 0; j < n; ++j) in[c * stride + j] = float(x(j, first + c) * (1 / scale));
+            std::fill(in + c * stride + n, in + (c + 1) * stride, 0.0f);
+        }
+        constexpr long near = terms * most_lanes;  // so many terms of all columns and of eight rows stay close
         constexpr long step = 16 * together;
         tbb::parallel_for(long(0), (a.rows() + step - 1) / step, [&](long k) {
             const long begin = k * step, end = std::min(a.rows(), begin + step);
@@ -155,14 +174,14 @@ void multiply_all(const RowMatrix& a, const Eigen::MatrixXd& x, Eigen::MatrixXd&
                     const float* rows[together];
                     for (long r = 0; r < together; ++r) rows[r] = a.row(std::min(i + r, end - 1)).data() + from;
                     const long to = std::min(whole, from + near);
-                    if (from < to) add(rows, together * a.cols(), in.data() + from, stride, to - from, columns, sum);
+                    if (from < to) add(rows, together * a.cols(), in + from, stride, to - from, columns, sum);
                     if (whole == n || n > from + near) continue;
                     float rest[together][most_lanes] = {};  // beyond them others begin, or nothing
                     for (long r = 0; r < together; ++r) {
                         std::memcpy(rest[r], rows[r] + (whole - from), size_t(n - whole) * sizeof(float));
                         rows[r] = rest[r];
                     }
-                    add(rows, 0, in.data() + whole, stride, most_lanes, columns, sum);
+                    add(rows, 0, in + whole, stride, most_lanes, columns, sum);
                 }
             for (long i = 0; i < end - begin; ++i)
                 for (long c = 0; c < columns; ++c)
@@ -177,6 +196,8 @@ void multiply_all(const RowMatrix& a, const Eigen::MatrixXd& x, Eigen::MatrixXd&
 
 void multiply(const RowMatrix& a, const Eigen::MatrixXd& x, Eigen::MatrixXd& out, Registers registers) {
     const long n = x.rows();
+    for (long c = 0; c < x.cols(); ++c)
+        if (4 * (x.col(c).array() != 0).count() >= n) return multiply_all(a, x, out, registers);
     std::vector<char> counts(size_t(n), 0);
     for (long c = 0; c < x.cols(); ++c)
         for (long j = 0; j < n; ++j) counts[size_t(j)] |= x(j, c) != 0;

@@ -153,12 +153,12 @@ class Walker {
     const Vector& seen() const { return Bx_; }  // the plate's settlement, once it is done
     bool yields() const { return std::find(touch_.begin(), touch_.end(), Touch::yielding) != touch_.end(); }
     const std::vector<Touch>& touch() const { return touch_; }
-    // The ground as C r + beyond·r + shift from here on, `by_slope` that without the shift at force(); `rate`: how much
-    // faster than by C each patch settles under its own force, to find steps by. Goes on until `part` of what is then
-    // off is left, or by `tolerance` nothing. has_come(): nothing was off to begin with.
-    void renew(std::shared_ptr<const IndexSlope> beyond, Vector rate, const Vector& by_slope, Vector shift,
-               double tolerance, double part) {
-        if (known_ && r_ == force())
+    // The ground as C r + beyond·r + shift from here on, `by_slope` that without the shift at forces `at`; `rate`: how
+    // much faster than by C each patch settles under its own force, to find steps by. Goes on until `part` of what is
+    // then off is left, or by `tolerance` nothing. has_come(): nothing was off to begin with.
+    void renew(std::shared_ptr<const IndexSlope> beyond, Vector rate, const Vector& at, const Vector& by_slope,
+               Vector shift, double tolerance, double part) {
+        if (known_ && r_ == at)
             beyond_ = std::move(beyond), product_ = by_slope;
         else
             set_slope(std::move(beyond));
@@ -169,12 +169,6 @@ class Walker {
         off_there_ = 0, steps_here_ = 0;
         last_merit_ = norm_before_ = 1e300;
         begin_look();
-    }
-    // Most others wait: a third of the way is enough.
-    void hurry() {
-        part_ = std::max(part_, 0.7);
-        if (!looking_ && part_of_the_way_)
-            step_goal_ = std::max(step_goal_, 0.9 * part_ * off_there_ * std::sqrt(double(n_)));
     }
     void forget_slope() { set_slope(nullptr); }
     // What a product with the flexibility leaves out.
@@ -609,9 +603,8 @@ class CoupledSolver {
     }
 
     // Lockstep: one product with the flexibility and one block of right-hand sides a round. Who wants the plate to the
-    // last digit waits until all do, since that takes a round of its own. Where so many follow strain, late ones do not
-    // keep the others waiting.
-    void walk(size_t followed = 0) {
+    // last digit waits until all do, since that takes a round of its own.
+    void walk() {
         const bool relief = ground_.flexibility.has_relief();
         for (;;) {
             progress_.end_if_stopped();
@@ -619,8 +612,6 @@ class CoupledSolver {
             for (size_t k = 0; k < walkers_.size(); ++k)
                 if (!walkers_[k].done()) going.push_back(k);
             if (going.empty()) return;
-            if (double(going.size()) <= 0.3 * double(followed))
-                for (size_t k : going) walkers_[k].hurry();
             const auto looking = [&](size_t k) { return walkers_[k].looks_at_all(); };
             const bool at_all = std::all_of(going.begin(), going.end(), looking);
             if (!at_all) std::erase_if(going, looking);
@@ -698,11 +689,20 @@ class CoupledSolver {
 
     // On the way of one combination to the true strain.
     struct Follower {
-        Vector from, added;  // patch forces that strain was looked at, and the stresses in the ground there
-        double off = 1e300;  // how far from there its search came
-        double part = 0.2;   // what a step may leave of what is off
-        int vain = 0;        // steps that came no nearer to the end
+        Vector from, to, step;  // patch forces that strain was looked at, where its search came from there, by what
+        Vector to_before, by_before;        // likewise a step before
+        double off = 1e300, least = 1e300;  // how far it came, and the least of all steps
+        double part = 0.2;                  // what a step may leave of what is off
+        int vain = 0, since = 0;            // steps that came no nearer to the end; steps since the least
         bool done = false;
+        // Where to look at strain from now: where it has come to. Where that led to and fro, across the stress that a
+        // clay has borne before, between the last two by the secant rule (Anderson 1965, one step kept).
+        Vector next() const {
+            if (vain == 0 || step == by_before) return to;
+            const Vector changed = step - by_before;
+            const double back = std::clamp(step.dot(changed) / changed.squaredNorm(), 0.0, 0.9);
+            return to - back * (to - to_before);
+        }
     };
 
     // Where strain is not in proportion to stress: Newton's method, each combination with the ground's own slope.
@@ -714,24 +714,27 @@ class CoupledSolver {
                 if (!followers[c].done && !walkers_[c].failed()) going.push_back(c);
             if (going.empty()) break;
             look_at_strain(going, followers);
-            walk(going.size());
+            walk();
             for (size_t c : going) {
                 Follower& f = followers[c];
                 const Walker& w = walkers_[c];
-                const Vector step = w.force() - f.from;
-                const double off = step.norm(), before = std::exchange(f.off, off), left = f.part;
+                f.to_before = std::exchange(f.to, w.force()), f.by_before = std::exchange(f.step, f.to - f.from);
+                const double off = f.step.norm(), before = std::exchange(f.off, off), left = f.part;
                 if (before < 1e300) {
                     f.part = std::clamp(0.5 * off / before, 0.01, 0.2);
                     f.vain += off > 0.7 * before;
                 }
-                const double furthest = step.cwiseAbs().maxCoeff(),
+                f.since = off < 0.8 * f.least ? 0 : f.since + 1;
+                f.least = std::min(f.least, off);
+                const double furthest = f.step.cwiseAbs().maxCoeff(),
                              small = 10 * options_.tolerance * f.from.cwiseAbs().maxCoeff();
                 // Where what single precision leaves is all that is off, it comes no nearer. And none is looked at once
                 // more of which the next step, by how these came nearer to each other, would be small.
                 f.done = furthest <= small ? w.has_come() || (w.is_near_the_end() && off > 0.5 * before)
                                            : f.vain == 0 && std::max(off / before, left) * furthest <= small;
+                f.done |= f.since >= 3 && off <= 3e-5 * f.to.norm();  // with thousands of patches that is above `small`
                 if (f.done) walkers_[c].forget_slope();
-                if (!(f.done || off <= 0.05 * w.force().norm()) || !is_wanted_again(c)) continue;
+                if (!(f.done || off <= 0.05 * f.to.norm()) || !is_wanted_again(c)) continue;
                 begin_again_without_yield(c);
                 walkers_.back().park();
                 followers.emplace_back();
@@ -743,25 +746,22 @@ class CoupledSolver {
     void look_at_strain(const std::vector<size_t>& going, std::vector<Follower>& followers) {
         const long m = long(going.size());
         Matrix at(n_, m);
-        std::vector<const Vector*> before;  // chords for those that go to and fro
         for (long k = 0; k < m; ++k) {
             Follower& f = followers[going[size_t(k)]];
-            at.col(k) = f.from = walkers_[going[size_t(k)]].force();
-            before.push_back(f.vain > 2 ? &f.added : nullptr);
+            at.col(k) = f.from = f.to.size() > 0 ? f.next() : walkers_[going[size_t(k)]].force();
         }
         const Matrix product = ground_.flexibility.settlements(at);
-        IndexStrain::Look look;
-        const Matrix truth = ground_.index->settlements(product, at, progress_, &look, before);
-        std::vector<IndexSlope> slopes = ground_.index->slopes(look.beyond, progress_);
+        Matrix beyond;
+        const Matrix truth = ground_.index->settlements(product, at, progress_, &beyond);
+        const IndexStrain::Slopes slopes = ground_.index->slopes(beyond, slopes_, progress_);
         tbb::parallel_for(0L, m, [&](long k) {
-            Follower& f = followers[going[size_t(k)]];
-            f.added = look.added.col(k);
-            const auto slope = std::make_shared<const IndexSlope>(std::move(slopes[size_t(k)]));
+            const Follower& f = followers[going[size_t(k)]];
+            const std::shared_ptr<const IndexSlope> slope = slopes[size_t(k)];
             Vector by_slope = product.col(k), rate(n_);
             slope->add_product(at.col(k), by_slope);
             for (long i = 0; i < n_; ++i)
                 rate[i] = std::max(0.02, 1 + slope->own(int(i)) / double(ground_.flexibility.first(i, i)));
-            walkers_[going[size_t(k)]].renew(slope, std::move(rate), by_slope, truth.col(k) - by_slope,
+            walkers_[going[size_t(k)]].renew(slope, std::move(rate), f.from, by_slope, truth.col(k) - by_slope,
                                              options_.tolerance, f.part);
         });
     }
@@ -876,6 +876,7 @@ class CoupledSolver {
     std::vector<char> begun_again_;  // per walker: without yield
     std::vector<char> started_;      // per combination: on its way from a start, which may have been a bad one
     Matrix r_, seen_;                // forces of the supports; the plate's settlements there
+    IndexStrain::Slopes slopes_;     // made so far, to be used again
     int outer_ = 0;
 };
 

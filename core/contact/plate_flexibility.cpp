@@ -1,8 +1,8 @@
 #include "core/contact/plate_flexibility.h"
 
 #include <cstring>
-#include <memory>
 
+#include "core/base/cache_lines.h"
 #include "core/base/whole_loop.h"
 #include "core/base/wide.h"
 #include "core/plate/supernodes.h"
@@ -68,8 +68,8 @@ Eigen::MatrixXd PlateFlexibility::settlements(const Eigen::MatrixXd& r, const Ei
     Eigen::MatrixXd out(n, columns);
     for_each_whole(0, (columns + width - 1) / width, [&](long b) {
         const long first = b * width, some = std::min(width, columns - first);
-        const auto memory = std::make_unique_for_overwrite<float[]>(size_t((2 * n + unknowns_) * width));
-        float *const forces = memory.get(), *const x = forces + 2 * n * width;
+        CacheLines<float> memory((2 * n + unknowns_) * width);
+        float *const forces = memory.data(), *const x = forces + 2 * n * width;
         for (long j = 0; j < n; ++j) {
             float *const to = forces + 2 * j * width, *const as_seen = to + width;
             for (long c = 0; c < some; ++c) to[c] = float(r(j, first + c)), as_seen[c] = float(t(j, first + c));

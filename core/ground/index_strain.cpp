@@ -2,6 +2,7 @@
 
 #include <tbb/parallel_for.h>
 
+#include <algorithm>
 #include <numbers>
 
 #include "core/base/wide.h"
@@ -52,13 +53,14 @@ void IndexStrain::keep_stresses(double most, const Progress& progress) {
     const int n = patches_->count();
     groups_ = std::make_shared<const PatchGroups>(*patches_);
     auto stress = std::make_shared<Stresses>();
-    const bool all = double(layers_.size()) * n <= most;
-    if (all) stress->all.resize(long(layers_.size()), n);
+    while (stress->kept < n && double(start_[size_t(stress->kept) + 1]) * n <= most) ++stress->kept;
+    stress->all.resize(start_[size_t(stress->kept)], n);
     stress->by_groups.resize(size_t(n));
     tbb::parallel_for(0, n, [&](int i) {
         if (progress.stopped()) return;
-        RowMatrix anew(all ? 0 : sublayers(i), n);
-        float* const rows = all ? stress->all.data() + long(start_[size_t(i)]) * n : anew.data();
+        const bool kept = i < stress->kept;
+        RowMatrix anew(kept ? 0 : sublayers(i), n);
+        float* const rows = kept ? stress->all.data() + long(start_[size_t(i)]) * n : anew.data();
         add_rows(i, rows);
         stress->by_groups[size_t(i)].resize(size_t(sublayers(i) * groups_->length(i)));
         groups_->shorten(i, rows, sublayers(i), stress->by_groups[size_t(i)].data());
@@ -87,59 +89,56 @@ void IndexStrain::add_rows(int i, float* to) const {
 }
 
 Eigen::MatrixXd IndexStrain::settlements(const Eigen::MatrixXd& by_flexibility, const Eigen::MatrixXd& forces,
-                                         const Progress& progress, Look* look,
-                                         const std::vector<const Eigen::VectorXd*>& before) const {
+                                         const Progress& progress, Eigen::MatrixXd* beyond) const {
     const int n = patches_->count();
     Eigen::MatrixXd s = by_flexibility;
-    Eigen::MatrixXd all;  // kPa added, as it is looked at
-    Eigen::MatrixXd& added = look ? look->added : all;
-    if (look) look->beyond.resize(long(layers_.size()), s.cols());
-    auto strain = [&](int i, const auto& added) {  // a row a sublayer of the patch
+    if (beyond) beyond->resize(long(layers_.size()), s.cols());
+    auto strain = [&](int i, const auto& added) {  // kPa, a row a sublayer of the patch
         const long from = start_[size_t(i)], count = sublayers(i);
         std::vector<std::pair<double, double>> of;  // thickness, and the strain per kPa that the flexibility has
         for (long k = from; k < from + count; ++k)
             of.push_back({layers_[size_t(k)].z1 - layers_[size_t(k)].z0, 1 / layers_[size_t(k)].E});
         for (long m = 0; m < forces.cols(); ++m) {
-            const Eigen::VectorXd* const was = before.empty() ? nullptr : before[size_t(m)];
             for (long k = 0; k < count; ++k) {
                 const IndexLaw& law = laws_[size_t(from + k)];
                 const auto [h, per] = of[size_t(k)];
                 const double more = added(k, m);
                 s(i, m) += h * (law.strain(more) - more * per);
-                if (look)
-                    look->beyond(from + k, m) =
-                        h * ((was ? law.rate_between((*was)[from + k], more) : law.rate(more)) - per);
+                if (beyond) (*beyond)(from + k, m) = h * (law.rate(more) - per);
             }
         }
     };
-    if (stress_->all.size() > 0) {
-        multiply(stress_->all, forces, added);
-        tbb::parallel_for(0, n, [&](int i) { strain(i, added.middleRows(start_[size_t(i)], sublayers(i))); });
-    } else {
-        if (look) added.resize(long(layers_.size()), s.cols());
-        tbb::parallel_for(0, n, [&](int i) {
-            if (progress.stopped()) return;
-            RowMatrix rows(sublayers(i), n);
-            add_rows(i, rows.data());
-            const Eigen::MatrixXd here = rows.cast<double>() * forces;
-            if (look) added.middleRows(start_[size_t(i)], sublayers(i)) = here;
-            strain(i, here);
-        });
-    }
+    Eigen::MatrixXd kept;
+    multiply(stress_->all, forces, kept);
+    tbb::parallel_for(0, n, [&](int i) {
+        if (progress.stopped()) return;
+        if (i < stress_->kept) return strain(i, kept.middleRows(start_[size_t(i)], sublayers(i)));
+        RowMatrix rows(sublayers(i), n);
+        add_rows(i, rows.data());
+        strain(i, Eigen::MatrixXd(rows.cast<double>() * forces));
+    });
     progress.end_if_stopped();
     return s;
 }
 
-std::vector<IndexSlope> IndexStrain::slopes(const Eigen::MatrixXd& beyond, const Progress& progress) const {
+IndexStrain::Slopes IndexStrain::slopes(const Eigen::MatrixXd& beyond, Slopes& made, const Progress& progress) const {
     const int n = patches_->count();
-    std::vector<long> lengths;
-    for (int i = 0; i < n; ++i) lengths.push_back(groups_->length(i));
-    std::vector<IndexSlope> out(size_t(beyond.cols()), IndexSlope{ShortRows(lengths), groups_});
+    Slopes out;
+    const auto is_free = [](const std::shared_ptr<IndexSlope>& slope) { return slope.use_count() == 1; };
+    while (long(out.size()) < beyond.cols()) {
+        auto free = std::find_if(made.begin(), made.end(), is_free);
+        if (free == made.end()) {
+            std::vector<long> lengths;
+            for (int i = 0; i < n; ++i) lengths.push_back(groups_->length(i));
+            free = made.insert(free, std::make_shared<IndexSlope>(IndexSlope{ShortRows(lengths), groups_}));
+        }
+        out.push_back(*free);
+    }
     tbb::parallel_for(0, n, [&](int i) {
         if (progress.stopped()) return;
         for (long m = 0; m < beyond.cols(); ++m) {
             const Eigen::VectorXf weight = beyond.col(m).segment(start_[size_t(i)], sublayers(i)).cast<float>();
-            out[size_t(m)].rows.set_row(i, stress_->by_groups[size_t(i)].data(), weight.data(), weight.size());
+            out[size_t(m)]->rows.set_row(i, stress_->by_groups[size_t(i)].data(), weight.data(), weight.size());
         }
     });
     progress.end_if_stopped();

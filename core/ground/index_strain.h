@@ -19,26 +19,22 @@ struct IndexSlope {
 
 class IndexStrain {
   public:
-    // `pressure`: as the flexibility was formed with; `most`: numbers kept, a gigabyte of them. On the same patches and
-    // sublayers as `before`, which may be null, they are taken from it. Throws Stopped.
+    // `pressure`: as the flexibility was formed with; `most`: numbers kept, a gigabyte of them, others are made anew
+    // each time. On the same patches and sublayers as `before`, which may be null, they are taken from it. Throws
+    // Stopped.
     IndexStrain(std::shared_ptr<const LayeredGround> ground, std::shared_ptr<const ContactPatches> patches,
                 double pressure, const Progress& progress = {}, const IndexStrain* before = nullptr,
                 double most = 256e6);
 
-    // What was found in each sublayer (a row), a column a combination.
-    struct Look {
-        Eigen::MatrixXd added;   // kPa
-        Eigen::MatrixXd beyond;  // by how much more it is compressed per kPa than in the flexibility, m
-    };
     // Settlement of every patch under patch forces (a column each), with true strains in the sublayers by index in
-    // place of the secants that a flexibility has there and `by_flexibility` is made with. With `look` that too; where
-    // a column of `added` is given in `before` (null where not), its chords there: where rates at once lead to and fro
-    // across the stress that a clay has borne before, chords come to rest between. Throws Stopped.
+    // place of the secants that a flexibility has there and `by_flexibility` is made with. In `beyond`, by how much
+    // more each sublayer (a row) is compressed per kPa there than in the flexibility, m. Throws Stopped.
     Eigen::MatrixXd settlements(const Eigen::MatrixXd& by_flexibility, const Eigen::MatrixXd& forces,
-                                const Progress& progress = {}, Look* look = nullptr,
-                                const std::vector<const Eigen::VectorXd*>& before = {}) const;
-    // One a column of Look::beyond. Throws Stopped.
-    std::vector<IndexSlope> slopes(const Eigen::MatrixXd& beyond, const Progress& progress = {}) const;
+                                const Progress& progress = {}, Eigen::MatrixXd* beyond = nullptr) const;
+    // One a column of `beyond`, in the memory of those in `made` that nobody else holds any more; to `made` those are
+    // added that were too few. Throws Stopped.
+    using Slopes = std::vector<std::shared_ptr<IndexSlope>>;
+    Slopes slopes(const Eigen::MatrixXd& beyond, Slopes& made, const Progress& progress = {}) const;
 
   private:
     void add_rows(int patch, float* to) const;  // mean Δσz in each of its sublayers under unit forces, 1/m²
@@ -51,7 +47,8 @@ class IndexStrain {
     std::vector<IndexLaw> laws_;    // as the layers
     std::vector<int> start_;
     struct Stresses {
-        RowMatrix all;                              // a row a sublayer; none where that would be too much
+        int kept = 0;                               // patches, the first ones, whose stresses there is room for
+        RowMatrix all;                              // under those, a row a sublayer
         std::vector<std::vector<float>> by_groups;  // per patch its sublayers' rows, shortened
     };
     std::shared_ptr<const Stresses> stress_;

@@ -22,12 +22,6 @@ double IndexLaw::rate(double added) const {
     return (last > yields ? after : before) / last;
 }
 
-double IndexLaw::rate_between(double from, double to) const {
-    const double a = first + std::max(from, 0.0), b = first + std::max(to, 0.0);
-    if ((a > yields) == (b > yields) || std::abs(b - a) < 1e-9) return rate(to);
-    return (strain(to) - strain(from)) / (b - a);
-}
-
 IndexLaw Sublayer::law(double removed, const Stratum& s) const {
     IndexLaw law;
     const double now = std::max(effective, 1e-3);

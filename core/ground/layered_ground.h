@@ -28,8 +28,6 @@ struct IndexLaw {
     double at_yield = 0;           // strain there
     double strain(double added) const;
     double rate(double added) const;  // its derivative, 1/kPa
-    // The chord between two stresses on either side of the corner, the rate at `to` where they lie on one.
-    double rate_between(double from, double to) const;
 };
 
 struct Sublayer {

@@ -8,6 +8,7 @@
 #include <stdexcept>
 #include <utility>
 
+#include "core/base/cache_lines.h"
 #include "core/base/one_thread.h"
 #include "core/base/whole_loop.h"
 #include "core/mesh/unknowns.h"
@@ -168,17 +169,18 @@ struct Factor::Parts {
         const long rows = b.rows(), columns = b.cols(), width = width_for<Real>(columns);
         for_each_whole(0, (columns + width - 1) / width, [&](long k) {
             const long from = k * width, n = std::min(width, columns - from);
-            const auto x = std::make_unique_for_overwrite<Real[]>(size_t(rows * width));
+            CacheLines<Real> memory(rows * width);
+            Real* const x = memory.data();
             double* const side = &b(0, from);
             const long apart = b.outerStride();
             for (long i = 0; i < rows; ++i) {
-                Real* const to = x.get() + i * width;
+                Real* const to = x + i * width;
                 for (long c = 0; c < n; ++c) to[c] = Real(side[c * apart + order[i]]);
                 for (long c = n; c < width; ++c) to[c] = 0;
             }
-            solve_side_by_side(l, analysis->branches, width, x.get());
+            solve_side_by_side(l, analysis->branches, width, x);
             for (long i = 0; i < rows; ++i)
-                for (long c = 0; c < n; ++c) side[c * apart + order[i]] = double(x[size_t(i * width + c)]);
+                for (long c = 0; c < n; ++c) side[c * apart + order[i]] = double(x[i * width + c]);
         });
     }
 };

@@ -2,8 +2,9 @@
 
 #include <algorithm>
 #include <cstring>
-#include <memory>
+#include <optional>
 
+#include "core/base/cache_lines.h"
 #include "core/base/whole_loop.h"
 
 #if defined(__x86_64__) && defined(__GNUC__)
@@ -55,29 +56,27 @@ void solve_columns(const Supernodes<Real>& l, const Branches& branches, long W, 
     // A branch works in a place of its own: its rows, then what it takes from those of the trunk.
     Supernodes<Real> within = l;
     within.row = branches.row.data();
-    std::vector<std::unique_ptr<Real[]>> place(branches.branch.size());
+    std::vector<std::optional<CacheLines<Real>>> place(branches.branch.size());
     for_each_whole(0, long(place.size()), [&](long k) {
         const Branches::Range of = branches.branch[size_t(k)];
         const long rows = end(of) - begin(of), taken = branches.trunk_rows * W;
-        place[size_t(k)] = std::make_unique_for_overwrite<Real[]>(size_t(rows + taken));
-        Real* const own = place[size_t(k)].get();
+        Real* const own = place[size_t(k)].emplace(rows + taken).data();
         std::copy_n(x + begin(of), rows, own);
         std::fill_n(own + rows, taken, Real(0));
         loops.up(within, of, l.first[of.from], own);
         std::copy_n(own, rows, x + begin(of));
     });
     for (size_t k = 0; k < place.size(); ++k) {
-        const Real* taken = place[k].get() + (end(branches.branch[k]) - begin(branches.branch[k]));
+        const Real* taken = place[k]->data() + (end(branches.branch[k]) - begin(branches.branch[k]));
         for (const Branches::Range& t : branches.trunk)
             for (long i = begin(t); i < end(t); ++i) x[i] += *taken++;
     }
     for (const Branches::Range& t : branches.trunk) loops.up(l, t, 0, x);
-    const auto below = [&] { return std::make_unique_for_overwrite<Real[]>(size_t(l.most_rows * W)); };
-    const auto of_trunk = below();
-    for (size_t k = branches.trunk.size(); k-- > 0;) loops.down(l, branches.trunk[k], of_trunk.get(), x);
+    CacheLines<Real> below(l.most_rows * W);
+    for (size_t k = branches.trunk.size(); k-- > 0;) loops.down(l, branches.trunk[k], below.data(), x);
     for_each_whole(0, long(place.size()), [&](long k) {
-        const auto of_branch = below();
-        loops.down(l, branches.branch[size_t(k)], of_branch.get(), x);
+        CacheLines<Real> below_branch(l.most_rows * W);
+        loops.down(l, branches.branch[size_t(k)], below_branch.data(), x);
     });
 }
 
