@@ -5,12 +5,14 @@
 #include <cstdint>
 #include <vector>
 
+#include "core/base/wide.h"
+
 namespace mossbed {
 
 class ShortRows {
   public:
     // All nought. A product reads as many numbers as padded() says, of which those beyond `length` are nought too.
-    explicit ShortRows(const std::vector<long>& lengths);
+    explicit ShortRows(const std::vector<long>& lengths, Registers registers = widest_registers());
     static long padded(long length);
     // Row i as the sum of `count` rows in single precision that lie one after the other, each times its weight.
     void set_row(long i, const float* rows, const float* weights, long count);
@@ -19,6 +21,8 @@ class ShortRows {
     double times(long i, const float* x) const;
 
   private:
+    float (*dot_)(const std::int16_t*, const float*, long);
+    void (*add_up_)(const float*, const float*, long, long, float*);
     std::vector<long> length_, start_;
     std::vector<std::int16_t> number_;
     std::vector<float> scale_;  // of a row

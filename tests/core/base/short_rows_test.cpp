@@ -16,36 +16,47 @@ RowMajor random(long rows, long columns, unsigned seed) {
     return RowMajor::NullaryExpr(rows, columns, [&] { return g(bits); });
 }
 
+// Every kind that this machine has.
+std::vector<Registers> kinds() {
+    std::vector<Registers> out{Registers::eights};
+    if (widest_registers() == Registers::sixteens) out.push_back(Registers::sixteens);
+    return out;
+}
+
 TEST(ShortRows, HoldSumsOfRowsToTwoParts100000OfTheLargest) {
-    for (long n : {1L, 7L, 8L, 9L, 31L, 32L, 33L, 64L, 71L, 300L}) {
-        const RowMajor rows = random(3, n, 1);
-        const Eigen::RowVector3f weight(2.0f, -0.5f, 1e-3f);
-        const Eigen::RowVectorXf exact = weight * rows;
-        ShortRows a({n, n});
-        a.set_row(1, rows.data(), weight.data(), 3);
-        for (long j = 0; j < n; ++j) {
-            EXPECT_NEAR(a(1, j), exact[j], 2e-5f * exact.cwiseAbs().maxCoeff()) << n << " " << j;
-            EXPECT_EQ(a(0, j), 0);
+    for (Registers kind : kinds())
+        for (long n : {1L, 7L, 8L, 9L, 15L, 16L, 17L, 31L, 32L, 33L, 64L, 71L, 128L, 145L, 300L}) {
+            const RowMajor rows = random(3, n, 1);
+            const Eigen::RowVector3f weight(2.0f, -0.5f, 1e-3f);
+            const Eigen::RowVectorXf exact = weight * rows;
+            ShortRows a({n, n}, kind);
+            a.set_row(1, rows.data(), weight.data(), 3);
+            for (long j = 0; j < n; ++j) {
+                EXPECT_NEAR(a(1, j), exact[j], 2e-5f * exact.cwiseAbs().maxCoeff()) << n << " " << j;
+                EXPECT_EQ(a(0, j), 0);
+            }
         }
-    }
 }
 
 TEST(ShortRows, MultiplyEachByItsOwnLength) {
-    const std::vector<long> lengths{1, 32, 65, 300, 7};
-    ShortRows a(lengths);
-    const float one = 1;
-    for (size_t i = 0; i < lengths.size(); ++i) a.set_row(long(i), random(1, lengths[i], unsigned(i)).data(), &one, 1);
-    for (size_t i = 0; i < lengths.size(); ++i) {
-        const long n = lengths[i];
-        Eigen::VectorXf x = Eigen::VectorXf::Constant(ShortRows::padded(n), 1e30f);  // what lies beyond is not read
-        x.head(n) = 1e6f * random(n, 1, 3);
-        ASSERT_GE(x.size(), n);
-        double exact = 0, size = 0;
-        for (long j = 0; j < n; ++j) {
-            const double part = double(a(long(i), j)) * double(x[j]);
-            exact += part, size += std::abs(part);
+    for (Registers kind : kinds()) {
+        const std::vector<long> lengths{1, 32, 65, 300, 7};
+        ShortRows a(lengths, kind);
+        const float one = 1;
+        for (size_t i = 0; i < lengths.size(); ++i)
+            a.set_row(long(i), random(1, lengths[i], unsigned(i)).data(), &one, 1);
+        for (size_t i = 0; i < lengths.size(); ++i) {
+            const long n = lengths[i];
+            Eigen::VectorXf x = Eigen::VectorXf::Constant(ShortRows::padded(n), 1e30f);  // what lies beyond is not read
+            x.head(n) = 1e6f * random(n, 1, 3);
+            ASSERT_GE(x.size(), n);
+            double exact = 0, size = 0;
+            for (long j = 0; j < n; ++j) {
+                const double part = double(a(long(i), j)) * double(x[j]);
+                exact += part, size += std::abs(part);
+            }
+            EXPECT_NEAR(a.times(long(i), x.data()), exact, 1e-6 * size) << n;
         }
-        EXPECT_NEAR(a.times(long(i), x.data()), exact, 1e-6 * size) << n;
     }
 }
 
