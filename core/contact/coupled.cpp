@@ -694,7 +694,6 @@ class CoupledSolver {
         double off = 1e300, least = 1e300;  // how far it came, and the least of all steps
         double part = 0.2;                  // what a step may leave of what is off
         int vain = 0, since = 0;            // steps that came no nearer to the end; steps since the least
-        std::shared_ptr<const IndexSlope> slope;
         bool done = false;
         // Where to look at strain from now: where it has come to. Where that led to and fro, across the stress that a
         // clay has borne before, between the last two by the secant rule (Anderson 1965, one step kept).
@@ -734,7 +733,7 @@ class CoupledSolver {
                 f.done = furthest <= small ? w.has_come() || (w.is_near_the_end() && off > 0.5 * before)
                                            : f.vain == 0 && std::max(off / before, left) * furthest <= small;
                 f.done |= f.since >= 3 && off <= 3e-5 * f.to.norm();  // with thousands of patches that is above `small`
-                if (f.done) walkers_[c].forget_slope(), f.slope.reset();
+                if (f.done) walkers_[c].forget_slope();
                 if (!(f.done || off <= 0.05 * f.to.norm()) || !is_wanted_again(c)) continue;
                 begin_again_without_yield(c);
                 walkers_.back().park();
@@ -754,19 +753,15 @@ class CoupledSolver {
         const Matrix product = ground_.flexibility.settlements(at);
         Matrix beyond;
         const Matrix truth = ground_.index->settlements(product, at, progress_, &beyond);
-        std::vector<long> anew;  // where forces still change; else the slope of before is as good
-        for (long k = 0; k < m; ++k)
-            if (const Follower& f = followers[going[size_t(k)]]; !f.slope || f.off > 1e-3 * f.to.norm())
-                anew.push_back(k);
-        const IndexStrain::Slopes slopes = ground_.index->slopes(beyond(Eigen::all, anew), slopes_, progress_);
-        for (size_t q = 0; q < anew.size(); ++q) followers[going[size_t(anew[q])]].slope = slopes[q];
+        const IndexStrain::Slopes slopes = ground_.index->slopes(beyond, slopes_, progress_);
         tbb::parallel_for(0L, m, [&](long k) {
             const Follower& f = followers[going[size_t(k)]];
+            const std::shared_ptr<const IndexSlope> slope = slopes[size_t(k)];
             Vector by_slope = product.col(k), rate(n_);
-            f.slope->add_product(at.col(k), by_slope);
+            slope->add_product(at.col(k), by_slope);
             for (long i = 0; i < n_; ++i)
-                rate[i] = std::max(0.02, 1 + f.slope->own(int(i)) / double(ground_.flexibility.first(i, i)));
-            walkers_[going[size_t(k)]].renew(f.slope, std::move(rate), f.from, by_slope, truth.col(k) - by_slope,
+                rate[i] = std::max(0.02, 1 + slope->own(int(i)) / double(ground_.flexibility.first(i, i)));
+            walkers_[going[size_t(k)]].renew(slope, std::move(rate), f.from, by_slope, truth.col(k) - by_slope,
                                              options_.tolerance, f.part);
         });
     }
