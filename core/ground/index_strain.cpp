@@ -53,6 +53,7 @@ void IndexStrain::keep_stresses(double most, const Progress& progress) {
     const int n = patches_->count();
     groups_ = std::make_shared<const PatchGroups>(*patches_);
     auto stress = std::make_shared<Stresses>();
+    most -= 3.0 * n * n;  // the flexibility's
     while (stress->kept < n && double(start_[size_t(stress->kept) + 1]) * n <= most) ++stress->kept;
     stress->all.resize(start_[size_t(stress->kept)], n);
     stress->by_groups.resize(size_t(n));

@@ -19,9 +19,9 @@ struct IndexSlope {
 
 class IndexStrain {
   public:
-    // `pressure`: as the flexibility was formed with; `most`: numbers kept, a gigabyte of them, others are made anew
-    // each time. On the same patches and sublayers as `before`, which may be null, they are taken from it. Throws
-    // Stopped.
+    // `pressure`: as the flexibility was formed with; `most`: numbers kept, a gigabyte of them with those of the
+    // flexibility, others are made anew each time. On the same patches and sublayers as `before`, which may be null,
+    // they are taken from it. Throws Stopped.
     IndexStrain(std::shared_ptr<const LayeredGround> ground, std::shared_ptr<const ContactPatches> patches,
                 double pressure, const Progress& progress = {}, const IndexStrain* before = nullptr,
                 double most = 256e6);

@@ -792,7 +792,7 @@ TEST(IndexStrain, IsThatOfEachPointWhetherItsStressesAreKeptOrNot) {
     const auto& [p, ground, c, index] = of;
     const IndexStrain &kept = *index, anew(ground, p, 60, {}, nullptr, 0);  // its stresses kept and made anew
     const long n = p->count();
-    const IndexStrain some(ground, p, 60, {}, nullptr, double(n) * double(n));  // kept while there is room
+    const IndexStrain some(ground, p, 60, {}, nullptr, 4.0 * double(n * n));  // kept while there is room
     Eigen::MatrixXd forces(p->count(), 2);  // even, and five times as much at one end as at the other
     for (int j = 0; j < p->count(); ++j) {
         forces(j, 0) = 60 * p->area[size_t(j)];
