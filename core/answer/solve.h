@@ -14,6 +14,7 @@ struct SolveOptions {
     std::vector<std::string> combinations;  // ids; empty: all active ones
     double mesh_size = 0;                   // m; 0: the model's
     bool checks = true;                     // false: a quick look at the contact only, for the moving hand
+    bool rough = false;                     // and on coupled ground only good enough for a finer mesh to begin from
 };
 
 // `previous`: an answer to another model, or to this one before an edit; the stages whose input is the same are taken

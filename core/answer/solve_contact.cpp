@@ -225,7 +225,7 @@ class ContactStage {
             const GroundAnswer& g = *made_.subsoil->ground;
             ground.emplace(GroundCoupling{*g.patches, s.flexibility, s.index ? &*s.index : nullptr, s.near});
             options.ground = &*ground;
-            options.tolerance = request_.coarse ? 1e-5 : 1e-7;
+            options.tolerance = request_.rough ? 1e-3 : request_.coarse ? 1e-5 : 1e-7;
             options.start = start_of(where_to_start(names_of(going)));
             if (yield_ && !request_.coarse) options.again = again_without_yield(going, options.start);
         } else {
@@ -281,7 +281,7 @@ class ContactStage {
         if (request_.coarse || mesh_.nodes.size() < 1500) return none;
         SolveOptions o;
         o.combinations = combinations;
-        o.checks = false;
+        o.checks = false, o.rough = true;
         o.mesh_size = size_to_start_from(m_, mesh_.size);
         Progress quiet;
         quiet.stop = progress_.stop;

@@ -7,6 +7,7 @@ namespace mossbed {
 struct ContactRequest {
     std::vector<std::string> combinations;  // ids; empty: all active ones
     bool coarse = false;                    // for the moving hand
+    bool rough = false;                     // on coupled ground: good enough for a finer mesh to begin from
 };
 
 // Mesh size (m) of the coarse answer from which a search on a fine mesh begins; `size` is that of the fine one.

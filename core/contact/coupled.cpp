@@ -731,10 +731,10 @@ class CoupledSolver {
                 // Where what single precision leaves is all that is off, it comes no nearer. And none is looked at once
                 // more of which the next step, by how these came nearer to each other, would be small.
                 f.done = furthest <= small ? w.has_come() || (w.is_near_the_end() && off > 0.5 * before)
-                                           : f.vain == 0 && std::max(off / before, left) * furthest <= small;
+                                           : f.vain == 0 && std::max(off / before, left) * furthest <= 0.3 * small;
                 f.done |= f.since >= 3 && off <= 3e-5 * f.to.norm();  // with thousands of patches that is above `small`
                 if (f.done) walkers_[c].forget_slope();
-                if (!(f.done || off <= 0.05 * f.to.norm()) || !is_wanted_again(c)) continue;
+                if (!(f.done || off <= 0.4 * f.to.norm()) || !is_wanted_again(c)) continue;
                 begin_again_without_yield(c);
                 walkers_.back().park();
                 followers.emplace_back();

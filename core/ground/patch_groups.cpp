@@ -3,12 +3,15 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <span>
 
 namespace mossbed {
-PatchGroups::PatchGroups(const ContactPatches& patches) : own_(size_t(patches.count())) {
+PatchGroups::PatchGroups(const ContactPatches& patches) : row_(size_t(patches.count())), own_(size_t(patches.count())) {
     const int n = patches.count();
     double area = 0;
+    Box box;
     for (double a : patches.area) area += a;
+    for (Point p : patches.centre) box.add(p);
     const double side = std::sqrt(area / (2 * std::sqrt(double(n))));
     std::map<std::pair<long, long>, std::vector<int>> by_place;
     for (int i = 0; i < n; ++i) {
@@ -22,7 +25,7 @@ PatchGroups::PatchGroups(const ContactPatches& patches) : own_(size_t(patches.co
         double whole = 0;
         for (int i : members) whole += patches.area[size_t(i)];
         for (int i : members) {
-            of_[size_t(i)] = group;
+            of_[size_t(i)] = group, row_[size_t(i)] = long(patch_.size());
             patch_.push_back(i);
             share_.push_back(float(patches.area[size_t(i)] / whole));
         }
@@ -41,6 +44,32 @@ PatchGroups::PatchGroups(const ContactPatches& patches) : own_(size_t(patches.co
                 near_.back().insert(near_.back().end(), other->second.begin(), other->second.end());
             }
     }
+    for (Point p : patches.centre) at_.push_back(p - box.middle());
+    spread_ = patches.spread;
+    DistantLoads groups;
+    for (size_t g = 0; g + 1 < start_.size(); ++g) {
+        const std::span members(patch_.begin() + start_[g], patch_.begin() + start_[g + 1]);
+        const float* const share = &share_[size_t(start_[g])];
+        Point middle;
+        std::array<double, 3> spread{};
+        for (size_t k = 0; k < members.size(); ++k) middle = middle + double(share[k]) * at_[size_t(members[k])];
+        for (size_t k = 0; k < members.size(); ++k) {
+            const Point d = at_[size_t(members[k])] - middle;
+            const std::array<double, 3>& own = spread_[size_t(members[k])];
+            const std::array of{own[0] + d.x * d.x, own[1] + d.x * d.y, own[2] + d.y * d.y};
+            for (size_t q = 0; q < 3; ++q) spread[q] += double(share[k]) * of[q];
+        }
+        groups.add(middle, spread);
+    }
+    loads_.assign(near_.size(), groups);
+    for (size_t g = 0; g < near_.size(); ++g)
+        for (int j : near_[g]) loads_[g].add(at_[size_t(j)], spread_[size_t(j)]);
+}
+
+std::vector<long> PatchGroups::lengths() const {
+    std::vector<long> out;
+    for (int i : patch_) out.push_back(length(i));
+    return out;
 }
 
 void PatchGroups::shorten(int i, const float* influence, long number, float* rows) const {
@@ -59,6 +88,12 @@ void PatchGroups::shorten(int i, const float* influence, long number, float* row
     }
 }
 
+void PatchGroups::stress(int i, double z, float* row) const {
+    const size_t group = size_t(of_[size_t(i)]);
+    loads_[group].stress(at_[size_t(i)], spread_[size_t(i)], z, row);
+    for (int g : beside_[group]) row[g] = 0;
+}
+
 void PatchGroups::add_product(const ShortRows& rows, const Eigen::Ref<const Eigen::VectorXd>& forces,
                               Eigen::Ref<Eigen::VectorXd> out) const {
     const double largest = forces.cwiseAbs().maxCoeff();
@@ -73,10 +108,7 @@ void PatchGroups::add_product(const ShortRows& rows, const Eigen::Ref<const Eige
         x = far;
         for (int j : near_[g]) x.push_back(float(forces[j] / largest));
         x.resize(size_t(ShortRows::padded(long(x.size()))), 0.0f);
-        for (int k = start_[g]; k < start_[g + 1]; ++k) {
-            const int i = patch_[size_t(k)];
-            out[i] += largest * rows.times(i, x.data());
-        }
+        for (int k = start_[g]; k < start_[g + 1]; ++k) out[patch_[size_t(k)]] += largest * rows.times(k, x.data());
     }
 }
 

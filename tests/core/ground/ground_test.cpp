@@ -801,10 +801,8 @@ TEST(IndexStrain, IsThatOfEachPointWhetherItsStressesAreKeptOrNot) {
     const Eigen::MatrixXd by_flexibility = c.settlements(forces);
     const Eigen::MatrixXd s = kept.settlements(by_flexibility, forces), t = anew.settlements(by_flexibility, forces),
                           u = some.settlements(by_flexibility, forces);
-    EXPECT_LT((s - t).cwiseAbs().maxCoeff(), 1e-6 * s.maxCoeff());
-    EXPECT_LT((s - u).cwiseAbs().maxCoeff(), 1e-6 * s.maxCoeff());
-    EXPECT_EQ(u(0, 0), s(0, 0)) << "of the first patch they are kept";
-    EXPECT_EQ(u(n - 1, 1), t(n - 1, 1)) << "of the last made anew";
+    EXPECT_EQ(s, t);
+    EXPECT_EQ(s, u);
     for (long k = 0; k < 2; ++k) {
         const std::vector<double> f(forces.col(k).begin(), forces.col(k).end());
         for (int j = 0; j < p->count(); j += 23)

@@ -13,7 +13,10 @@ ContactPatches lattice(int columns, int rows) {
     double x = 0;
     for (int i = 0; i < columns; ++i) {
         const double width = i < columns / 2 ? 1 : 0.5;
-        for (int j = 0; j < rows; ++j) p.centre.push_back({x + width / 2, j + 0.5}), p.area.push_back(width);
+        for (int j = 0; j < rows; ++j) {
+            p.centre.push_back({x + width / 2, j + 0.5}), p.area.push_back(width);
+            p.spread.push_back({width * width / 12, 0, 1.0 / 12}), p.size2.push_back((width * width + 1) / 2);
+        }
         x += width;
     }
     return p;
@@ -21,7 +24,7 @@ ContactPatches lattice(int columns, int rows) {
 
 // Rows of an influence that fades with distance, whole and shortened.
 struct Rows {
-    explicit Rows(const ContactPatches& p) : groups(p), whole(p.count(), p.count()), shortened(lengths(groups, p)) {
+    explicit Rows(const ContactPatches& p) : groups(p), whole(p.count(), p.count()), shortened(groups.lengths()) {
         std::vector<float> row;
         for (int i = 0; i < p.count(); ++i) {
             for (int j = 0; j < p.count(); ++j)
@@ -30,13 +33,8 @@ struct Rows {
             const Eigen::VectorXf all = whole.row(i);
             groups.shorten(i, all.data(), 1, row.data());
             const float one = 1;
-            shortened.set_row(i, row.data(), &one, 1);
+            shortened.set_row(groups.row(i), row.data(), &one, 1);
         }
-    }
-    static std::vector<long> lengths(const PatchGroups& g, const ContactPatches& p) {
-        std::vector<long> out;
-        for (int i = 0; i < p.count(); ++i) out.push_back(g.length(i));
-        return out;
     }
     Eigen::VectorXd times(const Eigen::VectorXd& forces) const {
         Eigen::VectorXd out = Eigen::VectorXd::Zero(forces.size());
@@ -56,7 +54,7 @@ TEST(PatchGroups, TakeEvenPressureAsItIs) {
     EXPECT_LT((got - exact).cwiseAbs().maxCoeff(), 1e-4 * exact.maxCoeff());
     for (int i = 0; i < p.count(); ++i) {
         EXPECT_LT(rows.groups.length(i), p.count() / 3);
-        EXPECT_NEAR(rows.shortened(i, rows.groups.own(i)), rows.whole(i, i), 1e-4 * rows.whole(i, i));
+        EXPECT_NEAR(rows.shortened(rows.groups.row(i), rows.groups.own(i)), rows.whole(i, i), 1e-4 * rows.whole(i, i));
     }
 }
 
