@@ -150,7 +150,7 @@ TEST(DeepStress, IsTheSameWhetherItsNumbersAreKeptOrNot) {
     EXPECT_EQ(anew.numbers_kept(), 0);
     Eigen::MatrixXd forces(p.count(), 3);
     for (double& f : forces.reshaped()) f = 100 * g(bits);
-    const auto a = kept.at_stations(forces), b = anew.at_stations(forces);
+    const auto b = anew.at_stations(forces), a = kept.at_stations(forces);
     EXPECT_EQ(a, b);
     long rows = 0;
     for (int i = 0; i < p.count(); ++i) {
@@ -173,6 +173,33 @@ TEST(DeepStress, IsTheSameWhetherItsNumbersAreKeptOrNot) {
     const DeepStress none(p, each(p, {}), 1e9);
     EXPECT_EQ(none.stations(), 0);
     EXPECT_EQ(none.below(3, none.at_stations(forces)).rows(), 0);
+}
+
+TEST(DeepStress, IsTheMeanOverPatchesThatLieAskew) {
+    // As if long ones, 2 m by 0.2 m, turned by 35 degrees, under a twisted load: against each pair by itself.
+    ContactPatches p;
+    const double along = 4.0 / 12, across = 0.04 / 12, c = std::cos(0.61), s = std::sin(0.61);
+    for (int i = -15; i <= 15; ++i)
+        for (int j = -15; j <= 15; ++j) {
+            p.centre.push_back({0.8 * i, 0.8 * j}), p.area.push_back(0.64);
+            p.spread.push_back(
+                {c * c * along + s * s * across, c * s * (along - across), s * s * along + c * c * across});
+            p.size2.push_back(6 * (along + across));
+        }
+    DistantLoads loads;
+    for (int j = 0; j < p.count(); ++j) loads.add(p.centre[size_t(j)], p.spread[size_t(j)]);
+    Eigen::MatrixXd forces(p.count(), 1);
+    for (int j = 0; j < p.count(); ++j) forces(j, 0) = 0.64 * p.centre[size_t(j)].x * p.centre[size_t(j)].y;
+    const double z = 1.3 * DeepStress::from(p);
+    const DeepStress deep(p, each(p, {{z - 0.005, z + 0.005}}), 1e9);
+    const auto stations = deep.at_stations(forces);
+    Eigen::VectorXf each_by_itself(p.count());
+    for (int i = 0; i < p.count(); ++i) {
+        if (distance(p.centre[size_t(i)], {0, 0}) > 4) continue;
+        loads.stress(p.centre[size_t(i)], p.spread[size_t(i)], z, each_by_itself.data());
+        // The twist alone makes Sxy kPa of it, of patches that press and of those that settle.
+        EXPECT_NEAR(deep.below(i, stations)(0, 0), each_by_itself.cast<double>().dot(forces.col(0)), 0.02) << i;
+    }
 }
 
 TEST(DeepStress, HasFewerStationsTheDeeper) {
