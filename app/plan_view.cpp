@@ -189,7 +189,10 @@ PlanScene PlanView::scene() const {
         s.flag = desk_->map().most_at;
         s.flag_text = (look::with_unit(desk_->map().most, "kPa") + " max").toStdString();
         if (const auto by = desk_->governing_at(*s.flag)) s.flag_text += " by " + *by;
-        if (s.envelope.empty() && s.combination->yield_ratio > 0)
+        // On coupled ground pressures peak along rims, and what yields there, only on a fine mesh.
+        if (s.moving && s.answer->model->ground.model == GroundModel::coupled)
+            s.flag_text = "about " + s.flag_text + " · no peaks yet";
+        else if (s.envelope.empty() && s.combination->yield_ratio > 0)
             s.flag_text += " · " + share_in_words(s.combination->yield_ratio) + " yields";
     }
     return s;

@@ -294,6 +294,24 @@ TEST_F(Window, ThePunchingTableFadesWhileAHandMovesAndKeepsItsColumns) {
     EXPECT_EQ(columns(), before);
 }
 
+TEST_F(Window, WhileAHandMovesTheLargestPressureOnCoupledGroundHasNoPeaksYet) {
+    ASSERT_TRUE(w.open_file(SOURCE_DIR "/tests/data/quay.mossbed"));
+    ASSERT_TRUE(in_step());
+    w.desk()->go_to(Stop::contact);
+    const auto most = [&] { return plan()->scene().flag_text; };
+    ASSERT_NE(most().find("kPa max · "), std::string::npos) << most();
+    EXPECT_TRUE(most().ends_with(" yields")) << most();
+    Model m = model();
+    m.columns[3].at.x += 0.3;
+    w.desk()->document()->preview(m);
+    for (int k = 0; k < 500 && !w.desk()->answer()->coarse; ++k) QTest::qWait(10);
+    ASSERT_TRUE(w.desk()->answer()->coarse);
+    EXPECT_TRUE(most().starts_with("about ") && most().ends_with("kPa max · no peaks yet")) << most();
+    w.desk()->document()->commit("Move");
+    ASSERT_TRUE(in_step());
+    EXPECT_TRUE(most().ends_with(" yields")) << most();
+}
+
 TEST_F(Window, ARimDraggedIsFollowedByCoarseAnswersAndThenTheFullOne) {
     ASSERT_TRUE(w.open_file(demo));
     ASSERT_TRUE(in_step());
