@@ -104,9 +104,7 @@ DeepStress::DeepStress(const ContactPatches& patches, const std::vector<std::vec
     for (int i = 0; i < n; ++i)
         window_of_[size_t(i) + 1] = window_of_[size_t(i)] + (last[size_t(i)] - first[size_t(i)] + 1);
     find_stations(patches, first, last, progress);
-    Box box;
-    for (Point c : patches.centre) box.add(c);
-    const Point middle = box.middle();
+    const Point middle = box_of(patches.centre).middle();
     for (Station& s : station_) s.at = s.at - middle;
     for (int j = 0; j < n; ++j) loads_.add(patches.centre[size_t(j)] - middle, patches.spread[size_t(j)]);
     if (double(stations()) * n > most) return;

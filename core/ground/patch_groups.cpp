@@ -9,9 +9,7 @@ namespace mossbed {
 PatchGroups::PatchGroups(const ContactPatches& patches) : row_(size_t(patches.count())), own_(size_t(patches.count())) {
     const int n = patches.count();
     double area = 0;
-    Box box;
     for (double a : patches.area) area += a;
-    for (Point p : patches.centre) box.add(p);
     const double side = std::sqrt(area / (2 * std::sqrt(double(n))));
     std::map<std::pair<long, long>, std::vector<int>> by_place;
     for (int i = 0; i < n; ++i) {
@@ -44,7 +42,8 @@ PatchGroups::PatchGroups(const ContactPatches& patches) : row_(size_t(patches.co
                 near_.back().insert(near_.back().end(), other->second.begin(), other->second.end());
             }
     }
-    for (Point p : patches.centre) at_.push_back(p - box.middle());
+    const Point from = box_of(patches.centre).middle();
+    for (Point p : patches.centre) at_.push_back(p - from);
     spread_ = patches.spread;
     DistantLoads groups;
     for (size_t g = 0; g + 1 < start_.size(); ++g) {
