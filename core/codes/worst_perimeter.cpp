@@ -11,10 +11,12 @@ double PunchingCase::depth_of(double thickness) const {
 }
 
 std::vector<Perimeter> perimeters_to_try(const DesignCode& code, const Perimeters& round, double d, double furthest,
-                                         double links_end) {
+                                         double links_end, double rim) {
     std::vector<Perimeter> out;
-    for (double a : code.perimeters_to_try(d, furthest, links_end))
+    for (double a : code.perimeters_to_try(d, furthest, links_end)) {
+        if (a > rim + 1e-9) break;  // nearest first
         if (Perimeter p = round.at(a); p.a >= 0) out.push_back(std::move(p));
+    }
     return out;
 }
 

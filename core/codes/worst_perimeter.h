@@ -7,8 +7,10 @@
 
 namespace mossbed {
 
+// Those that the code names for d and links' end within `furthest` m, as far as `rim` m: where one comes to a rim at
+// which it does not end, those beyond are none of this family.
 std::vector<Perimeter> perimeters_to_try(const DesignCode& code, const Perimeters& round, double d,
-                                         double furthest = 1e300, double links_end = 0);
+                                         double furthest = 1e300, double links_end = 0, double rim = 1e300);
 
 struct WorstPerimeter {
     PunchingVerdict verdict;

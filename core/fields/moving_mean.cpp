@@ -1,20 +1,21 @@
 #include "core/fields/moving_mean.h"
 
 #include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "core/base/wide.h"
 
 namespace mossbed {
 namespace {
 
 struct Sum {
-    double force = 0, area = 0, pressing = 0;  // of the force what presses
-    void add(const Sum& s, double sign = 1) {
-        force += sign * s.force, area += sign * s.area, pressing += sign * s.pressing;
-    }
+    double force = 0, area = 0;
+    void add(const Sum& s, double sign = 1) { force += sign * s.force, area += sign * s.area; }
 };
 
 Sum share_of(const Fields& f, const CombinationAnswer& c, size_t node) {
-    const double force = f.shares.area[node] * c.spring[node];
-    return {force, f.shares.area[node], std::max(0.0, force)};
+    return {f.shares.area[node] * c.spring[node], f.shares.area[node]};
 }
 
 // Square cells over a box; what lies outside it counts to the cell at its rim.
@@ -24,11 +25,57 @@ struct Cells {
     int nx = 1, ny = 1;
     Cells(const Box& box, double a)
         : low(box.low), side(a), nx(int(box.width() / a) + 1), ny(int(box.height() / a) + 1) {}
-    int column(double x) const { return std::clamp(int(std::floor((x - low.x) / side)), 0, nx - 1); }
-    int row(double y) const { return std::clamp(int(std::floor((y - low.y) / side)), 0, ny - 1); }
+    int column(double x) const { return std::clamp(int((x - low.x) / side), 0, nx - 1); }
+    int row(double y) const { return std::clamp(int((y - low.y) / side), 0, ny - 1); }
     size_t at(int x, int y) const { return size_t(y) * size_t(nx) + size_t(x); }
     size_t at(Point p) const { return at(column(p.x), row(p.y)); }
     size_t count() const { return size_t(nx) * size_t(ny); }
+};
+
+MOSSBED_WIDE void add_inside(const double* x, const double* y, const double* force, const double* area, size_t n,
+                             double mx, double my, double half, double& sum_force, double& sum_area) {
+    double F = 0, A = 0;
+#pragma omp simd reduction(+ : F, A)
+    for (size_t i = 0; i < n; ++i) {
+        const bool inside = std::max(std::abs(x[i] - mx), std::abs(y[i] - my)) <= half;
+        F += inside ? force[i] : 0, A += inside ? area[i] : 0;
+    }
+    sum_force += F, sum_area += A;
+}
+
+// Nodes cell by cell along strips of cells, those of neighbours in a strip side by side.
+class Strips {
+  public:
+    // `cell`: of each node, counted along the strips, `length` cells each.
+    Strips(const std::vector<Point>& nodes, const std::vector<Sum>& shares, const std::vector<size_t>& cell,
+           size_t cells, int length)
+        : length_(length),
+          start_(cells + 1, 0),
+          x_(nodes.size()),
+          y_(nodes.size()),
+          force_(nodes.size()),
+          area_(nodes.size()) {
+        for (size_t c : cell) ++start_[c + 1];
+        for (size_t c = 0; c < cells; ++c) start_[c + 1] += start_[c];
+        std::vector<size_t> next(start_.begin(), start_.end() - 1);
+        for (size_t i = 0; i < nodes.size(); ++i) {
+            const size_t to = next[cell[i]]++;
+            x_[to] = nodes[i].x, y_[to] = nodes[i].y, force_[to] = shares[i].force, area_[to] = shares[i].area;
+        }
+    }
+    // Of one strip's cells from `first` to `last`, that one too, what lies in a square.
+    void add(int strip, int first, int last, Point middle, double half, Sum& to) const {
+        if (last < first) return;
+        const size_t row = size_t(strip) * size_t(length_), from = start_[row + size_t(first)],
+                     end = start_[row + size_t(last) + 1];
+        add_inside(x_.data() + from, y_.data() + from, force_.data() + from, area_.data() + from, end - from, middle.x,
+                   middle.y, half, to.force, to.area);
+    }
+
+  private:
+    int length_;
+    std::vector<size_t> start_;
+    std::vector<double> x_, y_, force_, area_;
 };
 
 // Sums of the nodes' shares in a square: cells inside it whole, by sums from the corner of the box on, and those that
@@ -36,18 +83,22 @@ struct Cells {
 class Squares {
   public:
     Squares(const Fields& f, const CombinationAnswer& c, double side)
-        : half_(side / 2), cells_(box_of(f.mesh.nodes), side / 12), nodes_(cells_.count()) {
-        const int wide = cells_.nx + 1;
-        below_.resize(size_t(wide) * size_t(cells_.ny + 1));
-        for (size_t i = 0; i < f.mesh.nodes.size(); ++i) {
-            const Point p = f.mesh.nodes[i];
-            const Node n{p, share_of(f, c, i)};
-            nodes_[cells_.at(p)].push_back(n);
-            below(cells_.column(p.x) + 1, cells_.row(p.y) + 1).add(n.share);
+        : half_(side / 2), cells_(box_of(f.mesh.nodes), std::max(side / 24, f.mesh.size / 3)) {
+        const std::vector<Point>& nodes = f.mesh.nodes;
+        below_.resize(size_t(cells_.nx + 1) * size_t(cells_.ny + 1));
+        std::vector<Sum> shares;
+        std::vector<size_t> in_rows, in_columns;
+        for (size_t i = 0; i < nodes.size(); ++i) {
+            const int x = cells_.column(nodes[i].x), y = cells_.row(nodes[i].y);
+            shares.push_back(share_of(f, c, i));
+            in_rows.push_back(cells_.at(x, y)), in_columns.push_back(size_t(x) * size_t(cells_.ny) + size_t(y));
+            below(x + 1, y + 1).add({shares[i], std::max(0.0, shares[i].force)});
         }
+        rows_.emplace(nodes, shares, in_rows, cells_.count(), cells_.nx);
+        columns_.emplace(nodes, shares, in_columns, cells_.count(), cells_.ny);
         for (int y = 1; y <= cells_.ny; ++y)
             for (int x = 1; x <= cells_.nx; ++x) {
-                Sum& s = below(x, y);
+                Pressing& s = below(x, y);
                 s.add(below(x - 1, y)), s.add(below(x, y - 1)), s.add(below(x - 1, y - 1), -1);
             }
     }
@@ -58,52 +109,43 @@ class Squares {
     };
     Bounds bounds(Point middle) const {
         const auto [x0, x1, y0, y1] = touched(middle);
-        const Sum all = whole(x0, x1 + 1, y0, y1 + 1);
-        return {all.pressing, all.area, whole(x0 + 1, x1, y0 + 1, y1).area};
+        const Pressing all = whole(x0, x1 + 1, y0, y1 + 1);
+        return {all.pressing, all.sum.area, whole(x0 + 1, x1, y0 + 1, y1).sum.area};
     }
     Sum over(Point middle) const {
         const auto [x0, x1, y0, y1] = touched(middle);
-        Sum s = whole(x0 + 1, x1, y0 + 1, y1);
-        auto add_cut = [&](int x, int y) {
-            for (const Node& n : nodes_[cells_.at(x, y)]) {
-                const Point d = n.at - middle;
-                if (std::abs(d.x) <= half_ && std::abs(d.y) <= half_) s.add(n.share);
-            }
-        };
-        for (int y = y0; y <= y1; ++y) {
-            add_cut(x0, y);
-            if (x1 > x0) add_cut(x1, y);
-        }
-        for (int x = x0 + 1; x < x1; ++x) {
-            add_cut(x, y0);
-            if (y1 > y0) add_cut(x, y1);
-        }
+        Sum s = whole(x0 + 1, x1, y0 + 1, y1).sum;
+        columns_->add(x0, y0, y1, middle, half_, s);
+        if (x1 > x0) columns_->add(x1, y0, y1, middle, half_, s);
+        rows_->add(y0, x0 + 1, x1 - 1, middle, half_, s);
+        if (y1 > y0) rows_->add(y1, x0 + 1, x1 - 1, middle, half_, s);
         return s;
     }
 
   private:
+    struct Pressing {
+        Sum sum;
+        double pressing = 0;  // of the force what presses
+        void add(const Pressing& o, double sign = 1) { sum.add(o.sum, sign), pressing += sign * o.pressing; }
+    };
     std::array<int, 4> touched(Point middle) const {  // columns and rows, the last ones as well
         return {cells_.column(middle.x - half_), cells_.column(middle.x + half_), cells_.row(middle.y - half_),
                 cells_.row(middle.y + half_)};
     }
     // Of the cells of columns x0 to x1 and rows y0 to y1, without those last ones.
-    Sum whole(int x0, int x1, int y0, int y1) const {
-        Sum s;
+    Pressing whole(int x0, int x1, int y0, int y1) const {
+        Pressing s;
         if (x1 <= x0 || y1 <= y0) return s;
         s.add(below(x1, y1)), s.add(below(x0, y0));
         s.add(below(x0, y1), -1), s.add(below(x1, y0), -1);
         return s;
     }
-    struct Node {
-        Point at;
-        Sum share;
-    };
-    const Sum& below(int x, int y) const { return below_[size_t(y) * size_t(cells_.nx + 1) + size_t(x)]; }
-    Sum& below(int x, int y) { return below_[size_t(y) * size_t(cells_.nx + 1) + size_t(x)]; }
+    const Pressing& below(int x, int y) const { return below_[size_t(y) * size_t(cells_.nx + 1) + size_t(x)]; }
+    Pressing& below(int x, int y) { return below_[size_t(y) * size_t(cells_.nx + 1) + size_t(x)]; }
     double half_;
     Cells cells_;
-    std::vector<std::vector<Node>> nodes_;
-    std::vector<Sum> below_;  // of the cells left of and below a corner
+    std::optional<Strips> rows_, columns_;  // of all nodes both
+    std::vector<Pressing> below_;           // of the cells left of and below a corner
 };
 
 // Which column stands nearest to a place.
@@ -169,16 +211,16 @@ MovingMean largest_over_square(const Fields& f, const CombinationAnswer& c, doub
     for (size_t i = 0; i < nodes.size() && widest < whole; ++i)
         if (bounds[i].area > widest) widest = std::max(widest, squares.over(nodes[i]).area);
     const double enough = 0.9 * std::min(widest, whole);
-    const auto at_most = [&](size_t i) { return bounds[i].pressing / std::max(enough, bounds[i].least_area); };
+    std::vector<double> at_most;
+    at_most.reserve(nodes.size());
+    for (const Squares::Bounds& b : bounds) at_most.push_back(b.pressing / std::max(enough, b.least_area));
     // What one of the most promising has, the others must not stay below.
-    size_t promising = 0;
-    for (size_t i = 1; i < nodes.size(); ++i)
-        if (at_most(i) > at_most(promising)) promising = i;
+    const size_t promising = size_t(std::max_element(at_most.begin(), at_most.end()) - at_most.begin());
     const Sum first = squares.over(nodes[promising]);
     const double to_beat = first.area >= enough ? first.force / first.area : 0;
     MovingMean best;
     for (size_t i = 0; i < nodes.size(); ++i) {
-        if (bounds[i].area < enough || at_most(i) < to_beat * (1 - 1e-12)) continue;
+        if (bounds[i].area < enough || at_most[i] < to_beat * (1 - 1e-12)) continue;
         const Sum s = squares.over(nodes[i]);
         if (s.area >= enough && (best.area.empty() || s.force / s.area > best.value))
             best = {s.force / s.area, nodes[i], square(nodes[i], side), {}};

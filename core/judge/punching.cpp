@@ -81,7 +81,7 @@ class Round {
         const double near = s.code().furthest_perimeter(place.thickness);
         is_near_ = std::none_of(course.to_rims.begin(), course.to_rims.end(), [near](double to) { return to > near; });
         if (is_near_ || (last_ > inner_ && !is_upward())) {
-            tried_ = perimeters_to_try(s.code(), perimeters_, d_, last_, links_end);
+            tried_ = perimeters_to_try(s.code(), perimeters_, d_, last_, links_end, first_rim(place, course));
             keep_sensible(course);
         }
         p_beyond_ = p_;
@@ -303,8 +303,7 @@ class Round {
             if (p.length > 0 && std::min(p.first1, p.first2) < straight * (opens ? 20 : 1)) return true;
             return p.unshaded < p.a + (p.c1 + p.c2) / 2;
         };
-        const double rim = first_rim(place_, course);
-        std::erase_if(tried_, [&](const Perimeter& p) { return p.a > rim + 1e-9 || too_little(p); });
+        std::erase_if(tried_, too_little);
         if (course.outward.empty()) return;
         const double own_rim = *std::min_element(course.to_rims.begin(), course.to_rims.end());
         const Perimeters closed(place_.area, s_.code().perimeter_rule(d_), place_.slab, place_.courses[0]);

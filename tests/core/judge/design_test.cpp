@@ -109,6 +109,20 @@ Worst worst_of(const PunchingCase& p, double M1 = 0, double M2 = 0, const Punche
     return {w.verdict, *w.at};
 }
 
+TEST(PunchingPerimeters, AreTriedAsFarAsTheRimAtWhichTheirFamilyEnds) {
+    const PunchedArea area = square();
+    const Perimeters round(area, code.perimeter_rule(0.5), {});
+    const auto all = perimeters_to_try(code, round, 0.5), some = perimeters_to_try(code, round, 0.5, 1e300, 0, 0.6);
+    ASSERT_EQ(all.size(), 40u);   // up to 2d = 1 m
+    ASSERT_EQ(some.size(), 24u);  // that at the rim itself too
+    for (size_t i = 0; i < some.size(); ++i) {
+        EXPECT_EQ(some[i].a, all[i].a);
+        EXPECT_EQ(some[i].length, all[i].length);
+    }
+    EXPECT_NEAR(some.back().a, 0.6, 1e-12);
+    EXPECT_TRUE(perimeters_to_try(code, round, 0.5, 1e300, 0, 0.01).empty());
+}
+
 // Clauses: EN 1992-1-1 | 6.4.4(2), (6.48)–(6.50) | punching of foundations, perimeters from the face to 2d, pressing
 // or, with the top steel, pulling
 TEST(EN1992_6_4_4, TheWorstPerimeterOfAPadByScanning) {
