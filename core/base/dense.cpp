@@ -147,7 +147,8 @@ AddAll written_for(Registers registers) {
     return add_plain;
 }
 
-void multiply_all(const RowMatrix& a, const Eigen::MatrixXd& x, Eigen::MatrixXd& out, Registers registers) {
+void multiply_all(const Eigen::Ref<const RowMatrix>& a, const Eigen::MatrixXd& x, Eigen::MatrixXd& out,
+                  Registers registers) {
     out.setZero(a.rows(), x.cols());
     // A common scale keeps the range of single precision out of sight.
     const double scale = x.size() > 0 ? x.cwiseAbs().maxCoeff() : 0;
@@ -174,7 +175,7 @@ void multiply_all(const RowMatrix& a, const Eigen::MatrixXd& x, Eigen::MatrixXd&
                     const float* rows[together];
                     for (long r = 0; r < together; ++r) rows[r] = a.row(std::min(i + r, end - 1)).data() + from;
                     const long to = std::min(whole, from + near);
-                    if (from < to) add(rows, together * a.cols(), in + from, stride, to - from, columns, sum);
+                    if (from < to) add(rows, together * a.outerStride(), in + from, stride, to - from, columns, sum);
                     if (whole == n || n > from + near) continue;
                     float rest[together][most_lanes] = {};  // beyond them others begin, or nothing
                     for (long r = 0; r < together; ++r) {
@@ -194,7 +195,8 @@ void multiply_all(const RowMatrix& a, const Eigen::MatrixXd& x, Eigen::MatrixXd&
 
 }  // namespace
 
-void multiply(const RowMatrix& a, const Eigen::MatrixXd& x, Eigen::MatrixXd& out, Registers registers) {
+void multiply(const Eigen::Ref<const RowMatrix>& a, const Eigen::MatrixXd& x, Eigen::MatrixXd& out,
+              Registers registers) {
     const long n = x.rows();
     for (long c = 0; c < x.cols(); ++c)
         if (4 * (x.col(c).array() != 0).count() >= n) return multiply_all(a, x, out, registers);

@@ -12,7 +12,7 @@ using RowMatrix = Eigen::Matrix<float, Eigen::Dynamic, Eigen::Dynamic, Eigen::Ro
 
 // out = a·x, rows of `a` shared out over the cores. Columns of `a` that meet nothing but zeros are left alone. Good to
 // some 1e-7 of the largest; a column's result hangs on no other column but through their scale.
-void multiply(const RowMatrix& a, const Eigen::MatrixXd& x, Eigen::MatrixXd& out,
+void multiply(const Eigen::Ref<const RowMatrix>& a, const Eigen::MatrixXd& x, Eigen::MatrixXd& out,
               Registers registers = widest_registers());
 
 // The lower Cholesky factor in place; false when not positive definite. For benchmarks.

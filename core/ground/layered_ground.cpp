@@ -316,7 +316,7 @@ struct RowsAbove {
     double largest2 = 0;          // of their size2
     Point middle;                 // that rows were made about
     std::vector<RowTerms> terms;  // per patch
-    RowMatrix first, again;       // `again` empty where it is in proportion
+    ReusedMatrix first, again;    // `again` empty where it is in proportion
 };
 
 Flexibility LayeredGround::flexibility(std::shared_ptr<const ContactPatches> of, double pressure,
@@ -358,12 +358,12 @@ Flexibility LayeredGround::flexibility(std::shared_ptr<const ContactPatches> of,
             made.emplace(rows, same);
         }
         anew = std::make_shared<RowsAbove>();
-        anew->first.resize(n, n);
-        if (two) anew->again.resize(n, n);
+        anew->first.make(n, n);
+        if (two) anew->again.make(n, n);
         c.above = anew;
     }
-    c.first.resize(n, n);
-    if (two) c.less.resize(n, n);
+    c.first.make(n, n);
+    if (two) c.less.make(n, n);
     tbb::parallel_for(long(0), n, [&](long i) {
         if (progress.stopped()) return;
         if (anew) {

@@ -12,8 +12,8 @@
 #include <Eigen/Dense>
 #include <memory>
 
-#include "core/base/dense.h"
 #include "core/base/progress.h"
+#include "core/base/reused_matrix.h"
 #include "core/ground/contact_patches.h"
 #include "core/ground/influence.h"
 #include "core/ground/soil_profile.h"
@@ -60,8 +60,8 @@ struct RowsAbove;  // what a flexibility is made of above the depth limit
 // Where the excavation took weight off, a patch settles with E_reload up to the force `threshold` and with E beyond:
 //     s = first·r + less·max(0, threshold − r) − spared
 struct Flexibility {
-    RowMatrix first;                         // with E
-    RowMatrix less;                          // how much less with E_reload; empty where that is `less_share` of `first`
+    ReusedMatrix first;                      // with E
+    ReusedMatrix less;                       // how much less with E_reload; empty where that is `less_share` of `first`
     double reload_ratio = 1;                 // E_reload / E, the largest of all layers
     double less_share = 0;                   // 1 − 1/reload_ratio, where it is the same for all layers
     std::vector<double> threshold;           // kN per patch; empty: none

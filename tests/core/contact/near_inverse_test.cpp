@@ -22,7 +22,7 @@ struct Ground {
                 patches.size2.push_back(std::pow(side(chance), 2));
             }
         const int n = patches.count();
-        flexibility.first.resize(n, n);
+        flexibility.first.make(n, n);
         for (int i = 0; i < n; ++i)
             for (int j = 0; j < n; ++j)
                 flexibility.first(i, j) = float((1 + 0.01 * i) * 1e-5 /
