@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <map>
+#include <numeric>
 
 #include "core/answer/carry.h"
 #include "core/answer/explain.h"
@@ -297,8 +298,30 @@ class ContactStage {
         return earlier_.model && earlier_.model->ground.model == m_.ground.model && earlier_.stages.solution;
     }
     Carried carried(const std::vector<std::string>& combinations, bool without_yield) const {
-        return carry(*earlier_.stages.meshed, *earlier_.stages.solution, *made_.meshed, of(), combinations,
-                     without_yield);
+        Carried c =
+            carry(*earlier_.stages.meshed, *earlier_.stages.solution, *made_.meshed, of(), combinations, without_yield);
+        for (size_t k = 0; k < combinations.size(); ++k)
+            if (c.known[k]) scale(c, long(k), growth_of(combinations[k]), without_yield);
+        return c;
+    }
+    // How many times as much a combination presses on each square metre as in the earlier answer.
+    double growth_of(const std::string& id) const {
+        auto mean = [&](const std::vector<CombinationAnswer>& all, const Meshed& on) {
+            const auto is_it = [&](const CombinationAnswer& c) { return c.combination.id == id; };
+            const auto it = std::find_if(all.begin(), all.end(), is_it);
+            const std::vector<double>& area = on.shares.area;
+            return it == all.end() ? 0.0 : it->applied.Fz / std::accumulate(area.begin(), area.end(), 0.0);
+        };
+        const double now = mean(out_->combinations, *made_.meshed),
+                     was = mean(earlier_.stages.solution->combinations, *earlier_.stages.meshed);
+        return now > 0 && was > 0 ? std::clamp(now / was, 0.5, 2.0) : 1;
+    }
+    // Where the ground yields it goes on yielding.
+    void scale(Carried& c, long column, double by, bool without_yield) const {
+        c.x.col(column) *= by;
+        const double yield = without_yield ? 1e300 : yield_.value_or(1e300) * (1 - 1e-9);
+        for (double& p : c.pressure.col(column))
+            if (p < yield) p *= by;
     }
 
     // Of a second solution: the same combination with the yield that was just found, and what the earlier answer found

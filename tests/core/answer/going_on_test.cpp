@@ -81,6 +81,24 @@ TEST(GoingOn, AfterAnyEditTheAnswerIsThatFromNothing) {
     }
 }
 
+// On ground that is linear down to a depth that stays, forces and settlements grow as the loads do: the search ends
+// where it begins.
+TEST(GoingOn, UnderLoadsThatAllGrewItBeginsWhereTheyLead) {
+    Model m = quay();
+    m.ground.yield_pressure.reset(), m.ground.excavation_relief = false, m.ground.depth_limit_ratio = 0.001;
+    m.loads.combinations->erase(m.loads.combinations->begin() + 2);
+    const auto before = solve(m);
+    ASSERT_GT(before->combinations[0].newton_steps, 0);
+    for (double by : {1.1, 0.7}) {
+        Model e = m;
+        for (Combination& c : *e.loads.combinations)
+            for (auto& [id, factor] : c.factors) factor *= by;
+        const auto cold = solve(e), warm = solve(e, {}, before.get());
+        for (const CombinationAnswer& c : warm->combinations) EXPECT_EQ(c.newton_steps, 0) << by << c.combination.id;
+        EXPECT_LT(Differences(*cold, *warm).worst(), 1e-5) << by;
+    }
+}
+
 TEST(GoingOn, WhereStrainIsByIndexToo) {
     Model m = quay();
     testing::strain_by_index(m);
