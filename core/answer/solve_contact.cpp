@@ -300,11 +300,20 @@ class ContactStage {
     Carried carried(const std::vector<std::string>& combinations, bool without_yield) const {
         Carried c =
             carry(*earlier_.stages.meshed, *earlier_.stages.solution, *made_.meshed, of(), combinations, without_yield);
-        for (size_t k = 0; k < combinations.size(); ++k)
-            if (c.known[k]) scale(c, long(k), growth_of(combinations[k]), without_yield);
+        // Beyond that, beginning from nothing is as near.
+        constexpr double least = 0.75, most = 1.3;
+        for (size_t k = 0; k < combinations.size(); ++k) {
+            if (!c.known[k]) continue;
+            const double by = growth_of(combinations[k]);
+            if (by >= least && by <= most)
+                scale(c, long(k), by, without_yield);
+            else
+                c.known[k] = 0;
+        }
         return c;
     }
-    // How many times as much a combination presses on each square metre as in the earlier answer.
+    // How many times as much a combination presses on each square metre as in the earlier answer; nought where that
+    // cannot be said.
     double growth_of(const std::string& id) const {
         auto mean = [&](const std::vector<CombinationAnswer>& all, const Meshed& on) {
             const auto is_it = [&](const CombinationAnswer& c) { return c.combination.id == id; };
@@ -314,7 +323,7 @@ class ContactStage {
         };
         const double now = mean(out_->combinations, *made_.meshed),
                      was = mean(earlier_.stages.solution->combinations, *earlier_.stages.meshed);
-        return now > 0 && was > 0 ? std::clamp(now / was, 0.5, 2.0) : 1;
+        return now > 0 && was > 0 ? now / was : 0;
     }
     // Where the ground yields it goes on yielding.
     void scale(Carried& c, long column, double by, bool without_yield) const {

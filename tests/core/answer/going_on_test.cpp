@@ -99,6 +99,23 @@ TEST(GoingOn, UnderLoadsThatAllGrewItBeginsWhereTheyLead) {
     }
 }
 
+// Half of the loads, or twice as many, are another matter than those before: nothing is taken from there.
+TEST(GoingOn, UnderLoadsThatAreFarFromTheOldItBeginsFromNothing) {
+    const Model m = quay();
+    const auto before = solve(m);
+    for (double by : {0.4, 2.0}) {
+        Model e = m;
+        for (Combination& c : *e.loads.combinations)
+            for (auto& [id, factor] : c.factors) factor *= by;
+        const auto cold = solve(e), warm = solve(e, {}, before.get());
+        for (size_t k = 0; k < cold->combinations.size(); ++k) {
+            const CombinationAnswer &a = cold->combinations[k], &b = warm->combinations[k];
+            EXPECT_EQ(a.rounds, b.rounds) << by << a.combination.id;
+            EXPECT_EQ(a.spring, b.spring) << by << a.combination.id;
+        }
+    }
+}
+
 TEST(GoingOn, WhereStrainIsByIndexToo) {
     Model m = quay();
     testing::strain_by_index(m);
