@@ -89,7 +89,7 @@ TEST(GoingOn, UnderLoadsThatAllGrewItBeginsWhereTheyLead) {
     m.loads.combinations->erase(m.loads.combinations->begin() + 2);
     const auto before = solve(m);
     ASSERT_GT(before->combinations[0].newton_steps, 0);
-    for (double by : {1.1, 0.7}) {
+    for (double by : {1.1, 0.8}) {
         Model e = m;
         for (Combination& c : *e.loads.combinations)
             for (auto& [id, factor] : c.factors) factor *= by;
