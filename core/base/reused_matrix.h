@@ -1,5 +1,5 @@
 // A matrix in memory that others have left. What is fresh from the system costs a fault for each page of it, which for
-// matrices that every answer makes anew is half of all its faults.
+// matrices that every answer makes anew is two fifths of all its faults.
 #pragma once
 #include "core/base/dense.h"
 
