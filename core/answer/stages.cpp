@@ -178,6 +178,13 @@ Problem borings_too_short(const DepthLimit& limit, double pressure, double ratio
             {}};
 }
 
+// A load spreads through the slab on its way down: only below columns on a thin one does pressure change fast.
+PatchSizes sizes_of_patches(const Model& m) {
+    PatchSizes sizes;
+    for (const Column& c : m.columns) sizes.fine_at_column.push_back(thickness_at(m, c.at) < sizes.side / 2);
+    return sizes;
+}
+
 std::shared_ptr<const Subsoil> look_at_ground(const std::shared_ptr<const Model>& model,
                                               const std::shared_ptr<const Meshed>& meshed, const Loading& loading,
                                               const Earlier& earlier) {
@@ -204,10 +211,12 @@ std::shared_ptr<const Subsoil> look_at_ground(const std::shared_ptr<const Model>
     const DepthLimit& limit = layers->limit();
     if (limit.by == DepthLimit::By::deepest_borehole && from_strata(m))
         s->problems.push_back(borings_too_short(limit, pressure, m.ground.depth_limit_ratio));
-    if (earlier.model && earlier.stages.meshed == meshed && earlier.stages.subsoil->ground)
+    const PatchSizes sizes = sizes_of_patches(m);
+    if (earlier.model && earlier.stages.meshed == meshed && earlier.stages.subsoil->ground &&
+        sizes_of_patches(*earlier.model) == sizes)
         g.patches = earlier.stages.subsoil->ground->patches;
     else
-        g.patches = std::make_shared<const ContactPatches>(make_contact_patches(meshed->mesh, meshed->shares));
+        g.patches = std::make_shared<const ContactPatches>(make_contact_patches(meshed->mesh, meshed->shares, sizes));
     if (m.ground.excavation_relief)
         for (Point p : g.patches->centre) g.removed.push_back(layers->removed_effective(p));
     s->ground = std::move(g);

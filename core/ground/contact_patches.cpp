@@ -74,25 +74,88 @@ class Shares {
     std::vector<std::pair<int, int>> corner_;  // elements, and which of their corners the node is
 };
 
-// Whether a node lies within `reach` of a rim, an opening or a column.
-std::vector<char> near_features(const Mesh& mesh, double reach) {
-    std::vector<char> near(mesh.nodes.size(), reach > 0 ? 0 : 1);
-    if (!(reach > 0)) return near;
-    PointBins features(reach);
-    for (const auto& rim : mesh.rims)
-        for (int i : rim) features.add(i, mesh.nodes[size_t(i)]);
-    for (int i : mesh.column_node)
-        if (i >= 0) features.add(i, mesh.nodes[size_t(i)]);
-    for (size_t i = 0; i < mesh.nodes.size(); ++i)
-        near[i] = features.any_near(mesh.nodes[i], [&](int k) {
-            const Point d = mesh.nodes[size_t(k)] - mesh.nodes[i];
-            return dot(d, d) <= reach * reach;
-        });
-    return near;
+// Whose patch a node may share. Far from rims: with others in a square cell. Near one pressure changes fast across it
+// and slowly along it: with another as far from it, beside it. Else with none.
+struct Sharing {
+    bool is_near = false;
+    long pair = -1, row = 0;  // of nodes on a rim; how far from it
+};
+
+// Nodes of rims in pairs side by side, from corner to corner counted from both ends, so that what is symmetric stays
+// so. Those within `reach` of a corner, and what is left over in the middle, are single.
+struct RimNode {
+    int node;
+    long pair = -1;
+    double spacing = 0;  // m, of the pair
+};
+std::vector<RimNode> pair_rims(const Mesh& mesh, double reach) {
+    std::vector<RimNode> out;
+    for (const std::vector<int>& chain : mesh.rims) {
+        const size_t n = chain.size();
+        auto at = [&](size_t k) { return mesh.nodes[size_t(chain[k % n])]; };
+        std::vector<size_t> corners;
+        for (size_t k = 0; k < n; ++k) {
+            const Point u = at(k) - at(k + n - 1), v = at(k + 1) - at(k);
+            if (dot(u, v) < 0.866 * length(u) * length(v)) corners.push_back(k);  // by 30 degrees and more
+        }
+        const bool is_round = corners.empty();
+        if (is_round) corners.push_back(0);
+        for (size_t c = 0; c < corners.size(); ++c) {
+            const size_t first = corners[c], last = c + 1 < corners.size() ? corners[c + 1] : corners[0] + n;
+            size_t from = first, to = last;  // between them nodes go in pairs
+            if (!is_round) {
+                while (from < to && distance(at(from), at(first)) <= reach) ++from;
+                while (to > from && distance(at(to), at(last)) <= reach) --to;
+                to += to > from;
+            }
+            const size_t half = (to - from) / 2;
+            const size_t begin = out.size();
+            for (size_t k = first; k < last; ++k) out.push_back({chain[k % n]});
+            for (size_t k = 0; k + 1 < half; k += 2)
+                for (size_t one : {from + k, to - 2 - k}) {
+                    RimNode &a = out[begin + one - first], &b = out[begin + one + 1 - first];
+                    a.pair = b.pair = a.node;
+                    a.spacing = b.spacing = distance(at(one), at(one + 1));
+                }
+        }
+    }
+    return out;
 }
 
-// Nodes in one square cell share a patch. Returns the number of patches.
-int gather_in_cells(const Mesh& mesh, const NodeShares& shares, const PatchSizes& sizes, std::vector<int>& of_node) {
+std::vector<Sharing> find_sharing(const Mesh& mesh, const PatchSizes& sizes) {
+    std::vector<Sharing> out(mesh.nodes.size());
+    const double reach2 = sizes.reach * sizes.reach;
+    const std::vector<RimNode> rim = pair_rims(mesh, sizes.reach);
+    PointBins rims(sizes.reach), columns(sizes.reach);
+    for (size_t k = 0; k < rim.size(); ++k) rims.add(int(k), mesh.nodes[size_t(rim[k].node)]);
+    for (size_t c = 0; c < sizes.fine_at_column.size(); ++c)
+        if (const int node = mesh.column_node[c]; node >= 0 && sizes.fine_at_column[c])
+            columns.add(node, mesh.nodes[size_t(node)]);
+    tbb::parallel_for(size_t(0), out.size(), [&](size_t i) {
+        auto away = [&](int node) {
+            const Point d = mesh.nodes[size_t(node)] - mesh.nodes[i];
+            return dot(d, d);
+        };
+        Sharing& s = out[i];
+        s.is_near = columns.any_near(mesh.nodes[i], [&](int node) { return away(node) <= reach2; });
+        if (s.is_near) return;
+        int nearest = -1;
+        double least = reach2;
+        rims.any_near(mesh.nodes[i], [&](int k) {
+            const double d = away(rim[size_t(k)].node);
+            if (d < least || (d == least && (nearest < 0 || k < nearest))) nearest = k, least = d;
+            return false;
+        });
+        if (nearest < 0) return;
+        s.is_near = true;
+        s.pair = rim[size_t(nearest)].pair;
+        if (s.pair >= 0) s.row = std::lround(std::sqrt(least) / (0.5 * rim[size_t(nearest)].spacing));
+    });
+    return out;
+}
+
+// Gives each node its patch, and returns how many there are.
+int gather_nodes(const Mesh& mesh, const NodeShares& shares, const PatchSizes& sizes, std::vector<int>& of_node) {
     const int n = int(mesh.nodes.size());
     Box box;
     for (Point p : mesh.nodes) box.add(p);
@@ -101,21 +164,24 @@ int gather_in_cells(const Mesh& mesh, const NodeShares& shares, const PatchSizes
     // A whole number of cells of the mesh, so that every patch has as many nodes as the next.
     const double several = mesh.size > 0 ? std::floor(sizes.side / mesh.size + 1e-9) : 0;
     double side = several >= 2 ? several * mesh.size : 0, fine = 0;
-    const std::vector<char> near = near_features(mesh, side > 0 ? sizes.reach : 0);
+    const std::vector<Sharing> sharing =
+        side > 0 ? find_sharing(mesh, sizes) : std::vector<Sharing>(size_t(n), Sharing{.is_near = true});
     for (;;) {
         int count = 0;
-        std::map<std::array<long, 3>, int> cell;
+        std::map<std::array<long, 3>, int> shared;
         for (int i = 0; i < n; ++i) {
-            const bool is_near = near[size_t(i)] != 0;
-            const double s = is_near ? fine : side;
-            if (s == 0) {
+            const Sharing& by = sharing[size_t(i)];
+            const double s = by.is_near ? fine : side;
+            std::array<long, 3> place{2, by.pair, by.row};
+            if (s > 0) {
+                const Point p = mesh.nodes[size_t(i)] - box.low;
+                const double shift = 0.5 * std::min(1.0, mesh.size / s);  // borders between nodes of a lattice
+                place = {long(by.is_near), long(std::floor(p.x / s + shift)), long(std::floor(p.y / s + shift))};
+            } else if (by.pair < 0) {
                 of_node[size_t(i)] = count++;
                 continue;
             }
-            const Point p = mesh.nodes[size_t(i)] - box.low;
-            const double shift = 0.5 * std::min(1.0, mesh.size / s);  // borders between nodes of a lattice
-            const auto [at, is_new] = cell.try_emplace(
-                {long(is_near), long(std::floor(p.x / s + shift)), long(std::floor(p.y / s + shift))}, count);
+            const auto [at, is_new] = shared.try_emplace(place, count);
             if (is_new) ++count;
             of_node[size_t(i)] = at->second;
         }
@@ -213,7 +279,7 @@ ContactPatches make_contact_patches(const Mesh& mesh, const NodeShares& shares, 
     const Shares share(mesh);
     ContactPatches out;
     out.of_node.resize(mesh.nodes.size());
-    const size_t patches = size_t(gather_in_cells(mesh, shares, sizes, out.of_node));
+    const size_t patches = size_t(gather_nodes(mesh, shares, sizes, out.of_node));
     out.node_offset.resize(mesh.nodes.size());
     for (auto* of : {&out.nodes, &out.spread_to}) of->resize(patches);
     for (auto* of : {&out.area, &out.polygon_area, &out.outline_area, &out.size2}) of->assign(patches, 0);

@@ -1,5 +1,6 @@
-// The base cut into patches that each press on the ground with one pressure: a node's share of the cells round it near
-// rims, openings and columns, where pressures change fast; further inside several nodes' shares together. Lengths m.
+// The base cut into patches that each press on the ground with one pressure: shares of the cells round nodes, those of
+// two side by side along rims and openings, across which pressures change fast; further inside those of several nodes
+// together. Lengths m.
 #pragma once
 #include "core/mesh/mesh.h"
 #include "core/mesh/node_shares.h"
@@ -33,11 +34,14 @@ struct ContactPatches {
     int count() const { return int(centre.size()); }
 };
 
-// Nodes further than `reach` from rims, openings and columns share patches of about `side`, where the mesh is fine
-// enough for that; the others have one each. Both grow until there are at most `most` patches.
+// Where the mesh is fine enough, nodes further than `reach` from rims and openings share patches of about `side`;
+// nearer to them two share one that are as far from them, side by side. Nodes within `reach` of a corner of a rim, or
+// of a column that is asked for, have one each. All grow until there are at most `most` patches.
 struct PatchSizes {
     double side = 1, reach = 1;  // m; no side: one patch a node everywhere
     int most = 6000;
+    std::vector<char> fine_at_column{};  // per column, or none at all
+    bool operator==(const PatchSizes&) const = default;
 };
 ContactPatches make_contact_patches(const Mesh& mesh, const NodeShares& shares, const PatchSizes& sizes = {});
 

@@ -3,6 +3,7 @@
 
 #include <gtest/gtest.h>
 
+#include <map>
 #include <numeric>
 
 #include "core/ground/flexibility_row.h"
@@ -25,31 +26,124 @@ struct Base {
     }();
     Mesh mesh = build_mesh(model);
     NodeShares shares = node_shares(mesh);
-    bool is_near_a_feature(Point p, double reach) const {
+    // m: of a place from rims, and from their corners.
+    double from_rims(Point p) const {
+        double least = 1e300;
         for (const auto& rim : mesh.rims)
             for (size_t k = 0; k < rim.size(); ++k)
-                if (distance_to_segment(p, mesh.nodes[size_t(rim[k])], mesh.nodes[size_t(rim[(k + 1) % rim.size()])]) <
-                    reach)
-                    return true;
-        return distance(p, {4, 5}) < reach || distance(p, {10, 4}) < reach;
+                least = std::min(least, distance_to_segment(p, mesh.nodes[size_t(rim[k])],
+                                                            mesh.nodes[size_t(rim[(k + 1) % rim.size()])]));
+        return least;
+    }
+    double from_corners(Point p) const {
+        double least = 1e300;
+        for (const Polygon& of : {std::get<Polygon>(model.slab.outline), Polygon(model.slab.openings[0].outline)})
+            for (Point corner : of) least = std::min(least, distance(p, corner));
+        return least;
     }
 };
 
-TEST(ContactPatches, AreSharedInsideAndSingleWherePressuresChangeFast) {
+TEST(ContactPatches, AreSharedInsideGoInPairsAlongRimsAndAreSingleAtCorners) {
     const Base b;
     const ContactPatches p = make_contact_patches(b.mesh, b.shares),
                          each = make_contact_patches(b.mesh, b.shares, {.side = 0});
     EXPECT_EQ(each.count(), int(b.mesh.nodes.size()));
-    EXPECT_LT(p.count(), 0.75 * each.count());
-    int shared = 0;
+    EXPECT_LT(p.count(), 0.5 * each.count());
+    int inside = 0, single = 0, along = 0, in_pairs = 0;
     for (size_t i = 0; i < b.mesh.nodes.size(); ++i) {
         const auto& nodes = p.nodes[size_t(p.of_node[i])];
-        if (b.is_near_a_feature(b.mesh.nodes[i], 0.9)) EXPECT_EQ(nodes.size(), 1u) << i;
-        shared += nodes.size() > 1;
-        for (auto [j, share] : nodes)
-            EXPECT_LT(distance(b.mesh.nodes[i], b.mesh.nodes[size_t(j)]), 1.42);  // a cell across
+        const Point at = b.mesh.nodes[i];
+        for (auto [j, share] : nodes) EXPECT_LT(distance(at, b.mesh.nodes[size_t(j)]), 1.42);  // a cell across
+        const double from_rims = b.from_rims(at), from_corners = b.from_corners(at);
+        if (from_corners < 0.9) {
+            EXPECT_EQ(nodes.size(), 1u) << i;
+            ++single;
+        } else if (from_rims < 0.9) {
+            EXPECT_LE(nodes.size(), 3u) << i;  // the mesh is askew in places
+            for (auto [j, share] : nodes) EXPECT_NEAR(b.from_rims(b.mesh.nodes[size_t(j)]), from_rims, 0.3) << i;
+            ++along, in_pairs += nodes.size() > 1;
+        } else if (from_rims > 1.1) {
+            inside += nodes.size() > 2;
+        }
     }
-    EXPECT_GT(shared, int(b.mesh.nodes.size()) / 4);
+    EXPECT_GT(single, 20);
+    EXPECT_GT(along, 150);
+    EXPECT_GT(in_pairs, 0.8 * along);
+    EXPECT_GT(inside, int(b.mesh.nodes.size()) / 4);
+}
+
+TEST(ContactPatches, AreSingleNearColumnsThatAreAskedFor) {
+    const Base b;
+    PatchSizes sizes;
+    sizes.fine_at_column = {1, 0};
+    const ContactPatches p = make_contact_patches(b.mesh, b.shares, sizes);
+    const Point A = b.mesh.nodes[size_t(b.mesh.column_node[0])], B = b.mesh.nodes[size_t(b.mesh.column_node[1])];
+    int at_A = 0, at_B = 0;
+    for (size_t i = 0; i < b.mesh.nodes.size(); ++i) {
+        const size_t nodes = p.nodes[size_t(p.of_node[i])].size();
+        if (distance(b.mesh.nodes[i], A) < 0.95) {
+            EXPECT_EQ(nodes, 1u) << i;
+            ++at_A;
+        }
+        at_B += nodes == 1 && distance(b.mesh.nodes[i], B) < 0.95;
+    }
+    EXPECT_GE(at_A, 9);
+    EXPECT_EQ(at_B, 0);
+}
+
+// Of a box, whose mesh is symmetric: rims of 12 and 8 m, an even and an odd number of pairs between the corners.
+TEST(ContactPatches, AreAsSymmetricAlongRimsAsTheBase) {
+    for (const Point size : {Point{12, 8}, Point{11.5, 7}, Point{11, 6.5}}) {
+        const Model m = raft(box(0, 0, size.x, size.y), 0.7, 15000);
+        const Mesh mesh = build_mesh(m, 0.5);
+        const ContactPatches p = make_contact_patches(mesh, node_shares(mesh));
+        auto node_at = [&](Point q) {
+            for (size_t i = 0; i < mesh.nodes.size(); ++i)
+                if (distance(mesh.nodes[i], q) < 1e-6) return int(i);
+            return -1;
+        };
+        int pairs = 0;
+        for (size_t i = 0; i < mesh.nodes.size(); ++i) {
+            const Point at = mesh.nodes[i];
+            if (std::min({at.x, at.y, size.x - at.x, size.y - at.y}) > 0.9) continue;
+            auto mirrored = [&](int node) {
+                return node_at({size.x - mesh.nodes[size_t(node)].x, mesh.nodes[size_t(node)].y});
+            };
+            std::vector<int> want, got;
+            for (auto [node, share] : p.nodes[size_t(p.of_node[i])]) want.push_back(mirrored(node));
+            ASSERT_GE(mirrored(int(i)), 0);
+            for (auto [node, share] : p.nodes[size_t(p.of_node[size_t(mirrored(int(i)))])]) got.push_back(node);
+            std::sort(want.begin(), want.end()), std::sort(got.begin(), got.end());
+            EXPECT_EQ(got, want) << at.x << " " << at.y;
+            pairs += want.size() == 2;
+        }
+        EXPECT_GT(pairs, 50);
+    }
+}
+
+TEST(ContactPatches, GoInPairsRightRoundACircle) {
+    Model m = raft({}, 0.7, 15000);
+    m.slab.outline = Circle{{3, 2}, 5};
+    const Mesh mesh = build_mesh(m, 0.5);
+    const NodeShares shares = node_shares(mesh);
+    const ContactPatches p = make_contact_patches(mesh, shares);
+    std::map<size_t, int> many;
+    for (int i : mesh.rims.at(0)) ++many[p.nodes[size_t(p.of_node[size_t(i)])].size()];
+    EXPECT_LE(many[1], 3);
+    EXPECT_GT(many[2], int(mesh.rims[0].size()) * 4 / 5);
+    EXPECT_NEAR(std::accumulate(p.area.begin(), p.area.end(), 0.0),
+                std::accumulate(shares.area.begin(), shares.area.end(), 0.0), 1e-9);
+}
+
+// Across a strip as narrow as two cells pressure is known at each node, however near both rims are.
+TEST(ContactPatches, OfANarrowStripLieAlongIt) {
+    const Model m = raft(box(0, 0, 9, 1), 0.4, 15000);
+    const Mesh mesh = build_mesh(m, 0.5);
+    const ContactPatches p = make_contact_patches(mesh, node_shares(mesh));
+    EXPECT_LE(p.count(), int(mesh.nodes.size()) * 7 / 10);
+    for (const auto& nodes : p.nodes)
+        for (auto [node, share] : nodes)
+            EXPECT_NEAR(mesh.nodes[size_t(node)].y, mesh.nodes[size_t(nodes[0].first)].y, 0.2);
 }
 
 TEST(ContactPatches, KeepAreaFirstMomentAndWhatAnEvenPressureDoes) {
@@ -102,11 +196,17 @@ TEST(ContactPatches, GiveNodesPressuresThatAddUpToTheirOwn) {
         EXPECT_LE(*std::max_element(nodes.begin(), nodes.end()),
                   *std::max_element(per_patch.begin(), per_patch.end()) + 1e-12);
     }
-    // A plane comes out as it is, but where its neighbours leave no room.
+    // A plane comes out as it is, but for what the middles of nodes' shares together lie off the patch's own.
     const std::vector<double> nodes = planes.of_nodes(plane);
-    for (size_t i = 0; i < nodes.size(); ++i) {
-        const Point at = b.mesh.nodes[i] + p.node_offset[i];
-        EXPECT_NEAR(nodes[i], 30 + 2 * at.x - 3 * at.y, 0.02);
+    for (int k = 0; k < p.count(); ++k) {
+        Point off;
+        for (auto [node, w] : p.nodes[size_t(k)])
+            off = off + w * (b.mesh.nodes[size_t(node)] + p.node_offset[size_t(node)] - p.centre[size_t(k)]);
+        EXPECT_LT(length(off), 0.02 * std::sqrt(p.area[size_t(k)]));
+        for (auto [node, w] : p.nodes[size_t(k)]) {
+            const Point at = b.mesh.nodes[size_t(node)] + p.node_offset[size_t(node)] - off;
+            EXPECT_NEAR(nodes[size_t(node)], 30 + 2 * at.x - 3 * at.y, 1e-9);
+        }
     }
 }
 
@@ -165,7 +265,7 @@ TEST(FlexibilityRow, TakesWhatWasThereFromARowMadeBefore) {
     const RowMaker rows(p);
     const RowTerms terms{{0, 1, 9}, {1, -0.4, -0.1}, {0.3, -0.2, -0.05}, {0.5, -0.2, -0.1}, {0.2, -0.1, -0.02}};
     std::vector<int> among(n);  // most were there, in two parts that changed places
-    for (size_t j = 0; j < n; ++j) among[j] = j % 5 == 3 ? -1 : int((j + n - (n / 10 * 5 + 4)) % n);
+    for (size_t j = 0; j < n; ++j) among[j] = j % 4 == 3 ? -1 : int((j + n - (n / 10 * 5 + 4)) % n);
     std::vector<float> was(n), was_again(n);
     for (size_t j = 0; j < n; ++j) was[j] = float(j), was_again[j] = -float(j);
     const RowMaker::Made made(rows, among);

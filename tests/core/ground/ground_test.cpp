@@ -478,6 +478,36 @@ TEST(Coupled, TiltsTowardsTheThickerClayAndKnowsWhichSide) {
     EXPECT_LT(settlement(*b, {12, 4}), 0.8 * settlement(*b, {0, 4}));
 }
 
+// A slab's contact on patches of given sizes.
+ContactState contact_on(const Model& m, const testing::System& slab, const PatchSizes& sizes,
+                        const Eigen::MatrixXd& loads) {
+    const Polygon outline = std::get<Polygon>(m.slab.outline);
+    LayeredGround ground = ground_of(m, outline);
+    ground.find_limit(50);
+    const auto patches = std::make_shared<const ContactPatches>(make_contact_patches(slab.mesh, slab.shares, sizes));
+    const ContactPatches& p = *patches;
+    EXPECT_LE(p.count(), std::min(sizes.most, int(slab.mesh.nodes.size())));
+    EXPECT_NEAR(std::accumulate(p.area.begin(), p.area.end(), 0.0), signed_area(outline), 1e-9);
+    EXPECT_NEAR(std::accumulate(p.polygon_area.begin(), p.polygon_area.end(), 0.0), signed_area(outline), 1e-9);
+    const Flexibility C = ground.flexibility(patches, 50);
+    Bed bed = bed_of_patches(m, p, slab.plate.of);
+    size_springs(bed, p, C, 50);
+    const SparseLower with_springs = bed.supports.with_springs(slab.K);
+    Factor factor(with_springs, slab.mesh.nodes);
+    EXPECT_TRUE(factor.factorize(with_springs));
+    const GroundCoupling joined{p, C};
+    ContactOptions o;
+    o.tolerance = 3e-6, o.ground = &joined;
+    const auto s = find_contact({slab.plate.of, slab.K, factor, bed.supports, slab.mesh.nodes}, loads, o);
+    EXPECT_EQ(s[0].ending, Ending::solved);
+    GroundCoupling with_near = joined;
+    with_near.near = std::make_shared<const Neighbours>(p, C);
+    o.ground = &with_near;
+    const auto again = find_contact({slab.plate.of, slab.K, factor, bed.supports, slab.mesh.nodes}, loads, o);
+    EXPECT_EQ(again[0].x, s[0].x);
+    return s[0];
+}
+
 TEST(Coupled, SharesCoarserPatchesOnLargeMeshesToTheSameAnswer) {
     const Model m = [] {
         Model m = on_layer(box(0, 0, 10, 10), 0.8, 33000, 30);
@@ -485,40 +515,63 @@ TEST(Coupled, SharesCoarserPatchesOnLargeMeshesToTheSameAnswer) {
         return m;
     }();
     const testing::System slab(m);
-    LayeredGround ground = ground_of(m, box(0, 0, 10, 10));
-    ground.find_limit(50);
+    int node = 0;
+    for (int i = 0; i < int(slab.mesh.nodes.size()); ++i)
+        if (distance(slab.mesh.nodes[size_t(i)], {5, 5}) < distance(slab.mesh.nodes[size_t(node)], {5, 5})) node = i;
     std::vector<double> middle;
-    for (int most : {6000, 120}) {
-        const auto patches = std::make_shared<const ContactPatches>(
-            make_contact_patches(slab.mesh, slab.shares, {.side = 0, .most = most}));
-        const ContactPatches& p = *patches;
-        EXPECT_LE(p.count(), std::min(most, int(slab.mesh.nodes.size())));
-        EXPECT_NEAR(std::accumulate(p.area.begin(), p.area.end(), 0.0), 100, 1e-9);
-        EXPECT_NEAR(std::accumulate(p.polygon_area.begin(), p.polygon_area.end(), 0.0), 100, 1e-9);
-        const Flexibility C = ground.flexibility(patches, 50);
-        Bed bed = bed_of_patches(m, p, slab.plate.of);
-        size_springs(bed, p, C, 50);
-        const SparseLower with_springs = bed.supports.with_springs(slab.K);
-        Factor factor(with_springs, slab.mesh.nodes);
-        ASSERT_TRUE(factor.factorize(with_springs));
-        const GroundCoupling joined{p, C};
-        ContactOptions o;
-        o.tolerance = 3e-6, o.ground = &joined;
-        const auto s = find_contact({slab.plate.of, slab.K, factor, bed.supports, slab.mesh.nodes}, slab.even(50), o);
-        ASSERT_EQ(s[0].ending, Ending::solved);
-        GroundCoupling with_near = joined;
-        with_near.near = std::make_shared<const Neighbours>(p, C);
-        o.ground = &with_near;
-        const auto again =
-            find_contact({slab.plate.of, slab.K, factor, bed.supports, slab.mesh.nodes}, slab.even(50), o);
-        EXPECT_EQ(again[0].x, s[0].x);
-        int node = 0;
-        for (int i = 0; i < int(slab.mesh.nodes.size()); ++i)
-            if (distance(slab.mesh.nodes[size_t(i)], {5, 5}) < distance(slab.mesh.nodes[size_t(node)], {5, 5}))
-                node = i;
-        middle.push_back(s[0].x[slab.row(node)]);
-    }
+    for (int most : {6000, 120})
+        middle.push_back(contact_on(m, slab, {.side = 0, .most = most}, slab.even(50)).x[slab.row(node)]);
     EXPECT_NEAR(middle[1], middle[0], 0.02 * middle[0]);  // patches of 0.9 m in place of 0.5 m
+}
+
+// Even load, and a heavy one at a side under which the other lifts.
+TEST(Coupled, SettlesOnSharedPatchesAsOnOneANode) {
+    Model m = on_layer(box(0, 0, 14, 9), 0.7, 33000, 30);
+    load(m, {SlabLoad{50}, {}});
+    const testing::System slab(m, 0.5);
+    const auto n = long(slab.mesh.nodes.size());
+    for (const bool lifts : {false, true}) {
+        Eigen::MatrixXd loads = slab.even(lifts ? 4 : 50);
+        int at = 0;
+        for (int i = 0; i < n; ++i)
+            if (distance(slab.mesh.nodes[size_t(i)], {12.5, 6}) < distance(slab.mesh.nodes[size_t(at)], {12.5, 6}))
+                at = i;
+        if (lifts) loads(slab.row(at), 0) += 3000;
+        const ContactState shared = contact_on(m, slab, {}, loads), each = contact_on(m, slab, {.side = 0}, loads);
+        ASSERT_LT(shared.force.size(), 0.5 * double(each.force.size()));
+        const auto touching = [](const ContactState& s) {
+            return std::count_if(s.force.begin(), s.force.end(), [](double f) { return f > 0; });
+        };
+        EXPECT_EQ(size_t(touching(each)) < each.force.size(), lifts);
+        double largest = 0, off = 0;
+        for (int i = 0; i < n; ++i) {
+            largest = std::max(largest, std::abs(each.x[slab.row(i)]));
+            off = std::max(off, std::abs(each.x[slab.row(i)] - shared.x[slab.row(i)]));
+        }
+        EXPECT_LT(off, 0.003 * largest);
+        EXPECT_GT(off, 1e-7 * largest);
+    }
+}
+
+TEST(Coupled, ThinSlabsHavePatchesOfTheirOwnBelowColumnsAlsoAfterAnEdit) {
+    Model m = on_layer(box(0, 0, 10, 8), 0.55, 33000, 20);
+    m.mesh_size = 0.5;
+    m.columns = {column("C", 4.2, 4.3)};
+    load(m, {PointLoad{{4.2, 4.3}, 800, 0, 0}, {}});
+    load(m, {SlabLoad{20}, {}});
+    auto below_column = [](const Answer& a) {
+        const ContactPatches& p = *a.ground->patches;
+        return p.nodes[size_t(p.of_node[size_t(a.mesh.column_node[0])])].size();
+    };
+    const auto thick = solve(m);
+    EXPECT_GE(below_column(*thick), 4u);
+    m.slab.thickness = 0.45;
+    const auto cold = solve(m), edited = solve(m, {}, thick.get());
+    EXPECT_EQ(below_column(*cold), 1u);
+    EXPECT_EQ(below_column(*edited), 1u);
+    EXPECT_EQ(edited->ground->patches->centre, cold->ground->patches->centre);
+    const double s = settlement(*cold, {4.2, 4.3});
+    EXPECT_NEAR(settlement(*edited, {4.2, 4.3}), s, 1e-6 * s);
 }
 
 TEST(Coupled, WhatHasLiftedEndsWhereThePressureDoesAlsoWithinAPatch) {
@@ -728,7 +781,7 @@ Eigen::MatrixXd spare_on(const std::vector<std::vector<long>>& rows, long n) {
 
 TEST(ReloadColumns, GiveWhatTheWholeFlexibilityGives) {
     Model m = relieved_raft();
-    m.mesh_size = 0.35;
+    m.mesh_size = 0.28;
     const Flexibility c = Formed(m, 60).c;
     const long n = c.first.rows();
     ASSERT_GT(n / 3, 128);         // which is as many as it has room for at first
