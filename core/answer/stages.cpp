@@ -180,8 +180,9 @@ Problem borings_too_short(const DepthLimit& limit, double pressure, double ratio
 
 // A load spreads through the slab on its way down: only below columns on a thin one does pressure change fast.
 PatchSizes sizes_of_patches(const Model& m) {
+    constexpr double thin = 0.35;  // m
     PatchSizes sizes;
-    for (const Column& c : m.columns) sizes.fine_at_column.push_back(thickness_at(m, c.at) < sizes.side / 2);
+    for (const Column& c : m.columns) sizes.fine_at_column.push_back(thickness_at(m, c.at) < thin);
     return sizes;
 }
 

@@ -74,8 +74,8 @@ class Shares {
     std::vector<std::pair<int, int>> corner_;  // elements, and which of their corners the node is
 };
 
-// Whose patch a node may share. Far from rims: with others in a square cell. Near one pressure changes fast across it
-// and slowly along it: with another as far from it, beside it. Else with none.
+// Whose patch a node may share. Far from rims: with others in a square cell. Near one, but not on it, pressure changes
+// fast across it and slowly along it: with another as far from it, beside it. Else with none.
 struct Sharing {
     bool is_near = false;
     long pair = -1, row = 0;  // of nodes on a rim; how far from it
@@ -148,8 +148,10 @@ std::vector<Sharing> find_sharing(const Mesh& mesh, const PatchSizes& sizes) {
         });
         if (nearest < 0) return;
         s.is_near = true;
-        s.pair = rim[size_t(nearest)].pair;
-        if (s.pair >= 0) s.row = std::lround(std::sqrt(least) / (0.5 * rim[size_t(nearest)].spacing));
+        const RimNode& on_rim = rim[size_t(nearest)];
+        if (on_rim.pair < 0) return;
+        s.row = std::lround(std::sqrt(least) / (0.5 * on_rim.spacing));
+        if (s.row > 0) s.pair = on_rim.pair;  // on the rim itself pressure peaks, and yields
     });
     return out;
 }

@@ -1,6 +1,6 @@
-// The base cut into patches that each press on the ground with one pressure: shares of the cells round nodes, those of
-// two side by side along rims and openings, across which pressures change fast; further inside those of several nodes
-// together. Lengths m.
+// The base cut into patches that each press on the ground with one pressure: a node's share of the cells round it on
+// rims, where pressure peaks; those of two nodes side by side near rims, across which it changes fast; further inside
+// those of several nodes together. Lengths m.
 #pragma once
 #include "core/mesh/mesh.h"
 #include "core/mesh/node_shares.h"
@@ -35,8 +35,8 @@ struct ContactPatches {
 };
 
 // Where the mesh is fine enough, nodes further than `reach` from rims and openings share patches of about `side`;
-// nearer to them two share one that are as far from them, side by side. Nodes within `reach` of a corner of a rim, or
-// of a column that is asked for, have one each. All grow until there are at most `most` patches.
+// nearer to them two share one that are as far from them, side by side. Nodes on rims, within `reach` of a corner of
+// one, or of a column that is asked for, have one each. All grow until there are at most `most` patches.
 struct PatchSizes {
     double side = 1, reach = 1;  // m; no side: one patch a node everywhere
     int most = 6000;
