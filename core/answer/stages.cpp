@@ -239,8 +239,15 @@ void make_plate_and_loads(const std::shared_ptr<const Model>& model, Stages& mad
     both(
         [&] {
             if (!anew) return;
-            anew->slots = make_slots(anew->plate, made.meshed->mesh, progress);
-            anew->matrix = assemble(anew->plate, made.meshed->mesh, progress);
+            const Mesh& mesh = made.meshed->mesh;
+            const Supported* before = earlier.stages.supported.get();
+            both([&] { anew->slots = make_slots(anew->plate, mesh, progress); },
+                 [&] {
+                     anew->matrix = assemble(anew->plate, mesh, progress);
+                     if (m.ground.model == GroundModel::coupled) return;
+                     if (!(before && before->factor && before->factor->has_pattern_of(anew->matrix)))
+                         anew->analysed.emplace(anew->matrix, mesh.nodes);
+                 });
         },
         [&] {
             made.loading = make_loading(m, made.meshed, made.stiffness->plate.of, earlier);
@@ -263,8 +270,11 @@ std::shared_ptr<const Supported> make_supports(const Model& m, const Stages& mad
     const Supported* before = earlier.stages.supported.get();
     auto with_springs = [&] { return s->bed.supports.with_springs(made.stiffness->matrix); };
     auto analyse = [&](const SparseLower& pattern) {
+        const std::optional<Factor>& analysed = made.stiffness->analysed;
         if (before && before->factor && before->factor->has_pattern_of(pattern))
             s->factor.emplace(before->factor->of_same_pattern());
+        else if (analysed && analysed->has_pattern_of(pattern))
+            s->factor.emplace(analysed->of_same_pattern());
         else
             s->factor.emplace(pattern, made.meshed->mesh.nodes);
     };

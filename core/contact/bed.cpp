@@ -4,6 +4,7 @@
 #include <tbb/parallel_for.h>
 
 #include "core/base/problem.h"
+#include "core/mesh/shape_integrals.h"
 
 namespace mossbed {
 
@@ -18,16 +19,14 @@ void lay_patches(Bed& bed, const Model& model, const Mesh& mesh, const NodeShare
     for (int e = 0; e < n; ++e) {
         if (const int patch = mesh.ground_patch[size_t(e)]; patch >= 0)
             bed.element_modulus[size_t(e)] = model.ground.patches[size_t(patch)].modulus;
-        integrate(mesh.polygon(e), [&](Point q, double w) {
-            const auto N = weights_at(mesh, e, q);
+        integrate_shapes(mesh, e, [&](Point q, double w, const ShapeValues& N) {
             for (int k = 0; k < corners(mesh.elements[e]); ++k)
                 stiffness[size_t(mesh.elements[e][k])] += w * N[k] * bed.element_modulus[size_t(e)];
         });
     }
     bed.offset.assign(mesh.nodes.size(), {});
     for (int e = 0; e < n; ++e)
-        integrate(mesh.polygon(e), [&](Point q, double w) {
-            const auto N = weights_at(mesh, e, q);
+        integrate_shapes(mesh, e, [&](Point q, double w, const ShapeValues& N) {
             for (int k = 0; k < corners(mesh.elements[e]); ++k) {
                 const size_t i = size_t(mesh.elements[e][k]);
                 bed.offset[i] = bed.offset[i] +

@@ -7,6 +7,7 @@
 
 #include "core/base/clip.h"
 #include "core/mesh/node_shares.h"
+#include "core/mesh/shape_integrals.h"
 
 namespace mossbed {
 namespace {
@@ -146,19 +147,20 @@ void CutForces::pressed(int element, std::optional<double> t, double* F, double*
     } else {
         const CellOutline cell = a_.mesh.polygon(element);
         for (int k = 0; k < n; ++k) at[k] = size_t(nodes[k]);
-        std::array<Point, 8> part;
-        size_t size = size_t(n);
-        if (t)
-            size = cut_into(
-                cell.data(), size, [&](Point q) { return dot(*t * u_ - q, u_); }, part.data());
-        else
-            std::copy(cell.begin(), cell.end(), part.begin());
-        integrate(std::span<const Point>(part.data(), size), [&](Point q, double weight) {
+        auto add = [&](Point q, double weight, const ShapeValues& N) {
             const double along = dot(q, u_);
             area += weight, area_t += weight * along;
-            const auto N = weights_at(a_.mesh, element, q);
             for (int k = 0; k < n; ++k) w[k] += weight * N[k], wt[k] += weight * N[k] * along;
-        });
+        };
+        if (t) {
+            std::array<Point, 8> part;
+            const size_t size = cut_into(
+                cell.data(), cell.size(), [&](Point q) { return dot(*t * u_ - q, u_); }, part.data());
+            integrate(std::span<const Point>(part.data(), size),
+                      [&](Point q, double weight) { add(q, weight, weights_at(a_.mesh, element, q)); });
+        } else {
+            integrate_shapes(a_.mesh, element, add);
+        }
         for (int k = 0; k < n; ++k) {
             const double beside = a_.pressure_beside(element, nodes[k]);
             w[k] *= beside, wt[k] *= beside;

@@ -48,6 +48,7 @@ struct Stiffness {
     Plate plate;
     Slots slots;
     SparseLower matrix;
+    std::optional<Factor> analysed;  // its pattern, to which springs add nothing; none on coupled ground
 };
 
 // Beside it: what the cases put on the mesh.

@@ -4,8 +4,11 @@
 
 #include <algorithm>
 #include <map>
+#include <numeric>
 
 #include "core/base/point_bins.h"
+#include "core/mesh/elements_round.h"
+#include "core/mesh/shape_integrals.h"
 
 namespace mossbed {
 namespace {
@@ -34,44 +37,43 @@ class Shares {
     struct Part {
         Piece piece;
         std::array<double, 4> to{};
+        // Nodes at the corners after and before, and whether the sides to them lie on a rim.
+        int after = 0, before = 0;
+        bool rim_after = false, rim_before = false;
     };
-    explicit Shares(const Mesh& mesh) : mesh_(mesh), of_(mesh.elements.size()), start_(mesh.nodes.size() + 1, 0) {
+    explicit Shares(const Mesh& mesh) : mesh_(mesh), of_(mesh.elements.size()), round_(mesh) {
         tbb::parallel_for(0, int(mesh.elements.size()), [&](int number) {
-            const int c = corners(mesh.elements[size_t(number)]);
+            const Element& e = mesh.elements[size_t(number)];
+            const size_t c = size_t(corners(e));
             const auto pieces = nearest_to_corners(mesh, number);
-            for (int k = 0; k < c; ++k) {
-                Part& part = of_[size_t(number)][size_t(k)];
-                part.piece = pieces[size_t(k)];
-                integrate(part.piece, [&](Point q, double w) {
-                    const auto N = weights_at(mesh, number, q);
-                    for (int m = 0; m < c; ++m) part.to[size_t(m)] += w * N[size_t(m)];
+            for (size_t k = 0; k < c; ++k) {
+                Part& part = of_[size_t(number)][k];
+                part.piece = pieces[k];
+                part.after = e[(k + 1) % c], part.before = e[(k + c - 1) % c];
+                part.rim_after = !has_side(part.after, e[k]), part.rim_before = !has_side(e[k], part.before);
+                integrate_shapes_near(mesh, number, part.piece, k, [&](Point, double w, const ShapeValues& N) {
+                    for (size_t m = 0; m < c; ++m) part.to[m] += w * N[m];
                 });
             }
         });
-        auto each_corner = [&](auto of) {
-            for (int number = 0; number < int(mesh.elements.size()); ++number)
-                for (int k = 0; k < corners(mesh.elements[size_t(number)]); ++k)
-                    of(size_t(mesh.elements[size_t(number)][size_t(k)]), std::pair(number, k));
-        };
-        each_corner([&](size_t node, auto) { ++start_[node + 1]; });
-        for (size_t i = 1; i < start_.size(); ++i) start_[i] += start_[i - 1];
-        corner_.resize(start_.back());
-        std::vector<size_t> next(start_.begin(), start_.end() - 1);
-        each_corner([&](size_t node, auto corner) { corner_[next[node]++] = corner; });
     }
     template <class F>
     void each(int node, F of) const {  // part, element
-        for (size_t k = start_[size_t(node)]; k < start_[size_t(node) + 1]; ++k) {
-            const auto [number, corner] = corner_[k];
+        for (auto [number, corner] : round_.of(node))
             of(of_[size_t(number)][size_t(corner)], mesh_.elements[size_t(number)]);
-        }
     }
 
   private:
+    bool has_side(int from, int to) const {
+        for (auto [number, corner] : round_.of(from)) {
+            const Element& e = mesh_.elements[size_t(number)];
+            if (e[size_t(corner + 1) % size_t(corners(e))] == to) return true;
+        }
+        return false;
+    }
     const Mesh& mesh_;
-    std::vector<std::array<Part, 4>> of_;      // per element, by its corners
-    std::vector<size_t> start_;                // per node, of
-    std::vector<std::pair<int, int>> corner_;  // elements, and which of their corners the node is
+    std::vector<std::array<Part, 4>> of_;  // per element, by its corners
+    ElementsRound round_;
 };
 
 // Whose patch a node may share. Far from rims: with others in a square cell. Near one, but not on it, pressure changes
@@ -126,7 +128,8 @@ std::vector<Sharing> find_sharing(const Mesh& mesh, const PatchSizes& sizes) {
     std::vector<Sharing> out(mesh.nodes.size());
     const double reach2 = sizes.reach * sizes.reach;
     const std::vector<RimNode> rim = pair_rims(mesh, sizes.reach);
-    PointBins rims(sizes.reach), columns(sizes.reach);
+    const double cell = std::max(sizes.reach, mesh.size);
+    PointBins rims(cell), columns(cell);
     for (size_t k = 0; k < rim.size(); ++k) rims.add(int(k), mesh.nodes[size_t(rim[k].node)]);
     for (size_t c = 0; c < sizes.fine_at_column.size(); ++c)
         if (const int node = mesh.column_node[c]; node >= 0 && sizes.fine_at_column[c])
@@ -200,30 +203,6 @@ bool begins_before(const Edge& s, const Edge& t) {
     return s.first == t.first ? is_before(s.second, t.second) : is_before(s.first, t.first);
 }
 
-// The rim of pieces that lie side by side: edges that two of them share run both ways and cancel. In order.
-std::vector<Edge> rim_of(const std::vector<Piece>& pieces) {
-    struct Run {
-        Edge edge;  // from the lower end
-        int times;  // of it, less those of its reverse
-    };
-    std::vector<Run> runs;
-    for (const Piece& q : pieces)
-        for (size_t k = 0; k < 4; ++k) {
-            const Point a = q[k], b = q[(k + 1) % 4];
-            runs.push_back(is_before(a, b) ? Run{{a, b}, 1} : Run{{b, a}, -1});
-        }
-    std::sort(runs.begin(), runs.end(), [](const Run& s, const Run& t) { return begins_before(s.edge, t.edge); });
-    std::vector<Edge> out;
-    for (size_t i = 0; i < runs.size();) {
-        const Edge edge = runs[i].edge;
-        int times = 0;
-        for (; i < runs.size() && runs[i].edge == edge; ++i) times += runs[i].times;
-        out.insert(out.end(), size_t(std::abs(times)), times > 0 ? edge : Edge{edge.second, edge.first});
-    }
-    std::sort(out.begin(), out.end(), begins_before);
-    return out;
-}
-
 // Rings of edges (in order) that follow each other, without the corners that take next to nothing from the area: on a
 // lattice the middles of sides, which are straight.
 std::vector<Edge> thinned(const std::vector<Edge>& edges, double area) {
@@ -242,17 +221,19 @@ std::vector<Edge> thinned(const std::vector<Edge>& edges, double area) {
             ring.push_back(it->first);
             used[size_t(it - edges.begin())] = 1;
         }
+        auto takes = [&](size_t k) {
+            const size_t n = ring.size();
+            const Point a = ring[(k + n - 1) % n], b = ring[k], c = ring[(k + 1) % n];
+            return std::abs(cross(b - a, c - a)) / 2;
+        };
+        std::vector<double> taken(ring.size());
+        for (size_t k = 0; k < ring.size(); ++k) taken[k] = takes(k);
         while (ring.size() > 3) {
-            auto taken = [&](size_t k) {
-                const size_t n = ring.size();
-                const Point a = ring[(k + n - 1) % n], b = ring[k], c = ring[(k + 1) % n];
-                return std::abs(cross(b - a, c - a)) / 2;
-            };
-            size_t least = 0;
-            for (size_t k = 1; k < ring.size(); ++k)
-                if (taken(k) < taken(least)) least = k;
-            if (taken(least) > 0.01 * area) break;
-            ring.erase(ring.begin() + long(least));
+            const auto least = std::min_element(taken.begin(), taken.end());
+            if (*least > 0.01 * area) break;
+            const size_t k = size_t(least - taken.begin());
+            taken.erase(least), ring.erase(ring.begin() + long(k));
+            for (size_t beside : {k + ring.size() - 1, k}) taken[beside % ring.size()] = takes(beside % ring.size());
         }
         for (size_t k = 0; k < ring.size(); ++k) out.push_back({ring[k], ring[(k + 1) % ring.size()]});
     }
@@ -293,6 +274,8 @@ ContactPatches make_contact_patches(const Mesh& mesh, const NodeShares& shares, 
         const Point about = mesh.nodes[size_t(out.nodes[p][0].first)];
         Moments all;
         std::vector<std::pair<int, double>> to;
+        std::vector<Edge> rim;
+        auto is_own = [&](int node) { return out.of_node[size_t(node)] == int(p); };
         for (const auto& [node, area] : out.nodes[p]) {
             const Point at = mesh.nodes[size_t(node)];
             Moments m;
@@ -300,6 +283,11 @@ ContactPatches make_contact_patches(const Mesh& mesh, const NodeShares& shares, 
                 m.add(part.piece, at);
                 if (out.nodes[p].size() > 1) all.add(part.piece, about);
                 out.pieces[p].push_back(part.piece);
+                const Piece& q = part.piece;  // corner, middle of the side after it, middle of all, of the side before
+                if (part.rim_after) rim.push_back({q[0], q[1]});
+                if (!is_own(part.after)) rim.push_back({q[1], q[2]});
+                if (!is_own(part.before)) rim.push_back({q[2], q[3]});
+                if (part.rim_before) rim.push_back({q[3], q[0]});
                 for (int k = 0; k < corners(e); ++k) to.push_back({e[size_t(k)], part.to[size_t(k)]});
             });
             out.node_offset[size_t(node)] = {m.x / m.area, m.y / m.area};
@@ -320,7 +308,8 @@ ContactPatches make_contact_patches(const Mesh& mesh, const NodeShares& shares, 
         out.centre[p] = about + Point{all.x / all.area, all.y / all.area};
         out.spread[p] = all.spread();
         out.size2[p] = 6 * (out.spread[p][0] + out.spread[p][2]);
-        out.edges[p] = thinned(rim_of(out.pieces[p]), all.area);
+        std::sort(rim.begin(), rim.end(), begins_before);
+        out.edges[p] = thinned(rim, all.area);
         for (const auto& [a, b] : out.edges[p]) out.outline_area[p] += cross(a - about, b - about) / 2;
     });
     out.beside = patches_beside(mesh, out);

@@ -19,13 +19,15 @@ ElementsInside::ElementsInside(const Polygon& loaded, double furthest, const Cel
         }
         std::span<const Point> cell(outline);
         Polygon left;
-        if (!kept.empty()) left = kept_part({cell.begin(), cell.end()}, kept), cell = left;
+        if (!kept.empty()) left = kept_part(outline, kept), cell = left;
         if (cell.size() < 3) return;
-        Met met{e, true, corners_.size(), corners_.size() + cell.size(), {}};
-        met.whole = std::equal(cell.begin(), cell.end(), outline.begin(), outline.end());
+        Met met{e, kept.empty() || std::equal(cell.begin(), cell.end(), outline.begin(), outline.end()), 0, 0, {}};
         if (!sides_.meet(cell, furthest, met.crossing, work_)) return;
         if (met.whole && met.crossing.ends <= 0) return held_.push_back(e);
-        corners_.insert(corners_.end(), cell.begin(), cell.end());
+        if (!met.whole) {
+            met.from = corners_.size(), met.to = met.from + cell.size();
+            corners_.insert(corners_.end(), cell.begin(), cell.end());
+        }
         met_.push_back(met);
     });
 }

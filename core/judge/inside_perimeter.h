@@ -45,7 +45,8 @@ class ElementsInside {
             const auto& d = distances;
             size_t i = size_t(std::upper_bound(d.begin(), d.end(), met.crossing.begins) - d.begin());
             if (i == d.size()) continue;
-            const std::span<const Point> cell(corners_.data() + met.from, met.to - met.from);
+            std::span<const Point> cell(corners_.data() + met.from, met.to - met.from);
+            if (met.whole) cell = cells_.outlines[size_t(met.element)];
             const CellShapes& shapes = cells_.shapes[size_t(met.element)];
             for (; i < d.size() && met.crossing.ends > d[i]; ++i) {
                 const auto part = sides_.part(cell, d[i], met.crossing, work_);
@@ -67,7 +68,7 @@ class ElementsInside {
     struct Met {
         int element;
         bool whole;       // nothing of it is cut off by half-planes
-        size_t from, to;  // of the corners
+        size_t from, to;  // else, of the corners
         MovingSides::Crossing crossing;
     };
     Cells cells_;

@@ -10,6 +10,7 @@
 #include "core/base/polygons.h"
 #include "core/codes/worst_perimeter.h"
 #include "core/fields/member_lines.h"
+#include "core/judge/alike_areas.h"
 #include "core/judge/concentrated_loads.h"
 #include "core/judge/design.h"
 #include "core/judge/punched_places.h"
@@ -26,6 +27,7 @@ struct Shared {  // by all items
     const std::vector<std::vector<ColumnForce>>& forces;     // per case and column
     const std::vector<std::optional<LinksOfColumn>>& links;  // per column
     std::vector<size_t> listed;                              // of each combination its place among those listed
+    AlikeAreas& alike;
     const Model& m() const { return slab.m; }
     const DesignCode& code() const { return slab.code; }
 };
@@ -74,25 +76,21 @@ class Round {
         p_.fc = weakest_concrete();
         for (const SlabPatch& t : s.m().slab.patches) add_thinner(t.thickness);
         add_thinner(s.m().slab.thickness);
-        face_ = perimeters_.at(0);
         inner_ = std::min(last_, s.code().furthest_perimeter(d_));
         // Rims that only perimeters beyond links come near make no edge or corner column of it; and what pulls and what
         // adds to it near by is not carried to rims that far.
         const double near = s.code().furthest_perimeter(place.thickness);
         is_near_ = std::none_of(course.to_rims.begin(), course.to_rims.end(), [near](double to) { return to > near; });
-        if (is_near_ || (last_ > inner_ && !is_upward())) {
-            tried_ = perimeters_to_try(s.code(), perimeters_, d_, last_, links_end, first_rim(place, course));
-            keep_sensible(course);
-        }
+        const double rim = first_rim(place, course);
+        if (AlikeAreas::lies_free(place.area, place.slab, place.courses))
+            tried_ = s.alike.find(place.area, {d_, last_, inner_, links_end}, [&](const PunchedArea& area) {
+                return try_round(Perimeters(area, s.code().perimeter_rule(d_), place.slab, course), links_end, rim);
+            });
+        else
+            tried_ = std::make_shared<const PerimetersTried>(try_round(perimeters_, links_end, rim));
         p_beyond_ = p_;
         set_ratios(p_, inner_);
-        if (last_ > inner_) {
-            set_ratios(p_beyond_, last_);
-            const auto first =
-                std::find_if(tried_.begin(), tried_.end(), [this](const Perimeter& p) { return p.a > inner_ + 1e-9; });
-            beyond_.assign(first, tried_.end()), tried_.erase(first, tried_.end());
-        }
-        if (!is_near_) tried_.clear();
+        if (last_ > inner_) set_ratios(p_beyond_, last_);
     }
 
     struct Found : WorstPerimeter {
@@ -122,13 +120,14 @@ class Round {
             return about(at, from, more);
         };
         const PunchingCase p = with(p_, from.F, c), p_beyond = with(p_beyond_, from.F, c);
-        const WorstPerimeter within = find_worst_perimeter(s_.code(), p, tried_, acts),
-                             beyond = find_worst_perimeter(s_.code(), p_beyond, beyond_, acts);
+        const WorstPerimeter within = find_worst_perimeter(s_.code(), p, tried_->within, acts),
+                             beyond = find_worst_perimeter(s_.code(), p_beyond, tried_->beyond, acts);
         out.beyond_links = beyond.at && (!within.at || beyond.verdict.utilisation > within.verdict.utilisation);
         static_cast<WorstPerimeter&>(out) = out.beyond_links ? beyond : within;
         if (!out.at) return out;
         if (by) s_.code().punching(out.beyond_links ? p_beyond : p, *out.at, out.force, by);
-        if (place_.has_face && is_near_) out.face = s_.code().punching_at_face(p, face_, about(face_, from, {}), by);
+        if (place_.has_face && is_near_)
+            out.face = s_.code().punching_at_face(p, tried_->face, about(tried_->face, from, {}), by);
         const double face_use = out.face ? out.face->utilisation : 0;
         out.use = std::max(out.verdict.utilisation, face_use);
         out.no_number = std::isnan(out.verdict.utilisation) || std::isnan(face_use);
@@ -247,7 +246,7 @@ class Round {
     }
     // Tension steel for perimeters up to `furthest` m.
     void set_ratios(PunchingCase& p, double furthest) const {
-        const Polygon out = spread_out(place_.area.outline, furthest);
+        const Polygon out = s_.slab.steel.extra().none() ? Polygon{} : spread_out(place_.area.outline, furthest);
         auto half_along = [&](Direction d) {
             double half = 0;
             for (Point q : out)
@@ -294,8 +293,23 @@ class Round {
             if (std::abs(*m) < nothing * std::abs(f.V)) *m = 0;
         return f;
     }
+    PerimetersTried try_round(const Perimeters& perimeters, double links_end, double rim) const {
+        PerimetersTried out;
+        out.face = perimeters.at(0);
+        if (is_near_ || (last_ > inner_ && !is_upward())) {
+            out.within = perimeters_to_try(s_.code(), perimeters, d_, last_, links_end, rim);
+            keep_sensible(perimeters.course(), out.within);
+        }
+        if (last_ > inner_) {
+            const auto first = std::find_if(out.within.begin(), out.within.end(),
+                                            [this](const Perimeter& p) { return p.a > inner_ + 1e-9; });
+            out.beyond.assign(first, out.within.end()), out.within.erase(first, out.within.end());
+        }
+        if (!is_near_) out.within.clear();
+        return out;
+    }
     // A closed perimeter that leaves the slab stands aside for open ones; an open one counts where it is the shorter.
-    void keep_sensible(const PerimeterCourse& course) {
+    void keep_sensible(const PerimeterCourse& course, std::vector<Perimeter>& tried) const {
         // What is left in the corners of a slab that perimeters otherwise leave is none; nor is a straight line one,
         // which is what one-way shear looks at.
         auto too_little = [opens = opens_](const Perimeter& p) {
@@ -303,11 +317,11 @@ class Round {
             if (p.length > 0 && std::min(p.first1, p.first2) < straight * (opens ? 20 : 1)) return true;
             return p.unshaded < p.a + (p.c1 + p.c2) / 2;
         };
-        std::erase_if(tried_, too_little);
+        std::erase_if(tried, too_little);
         if (course.outward.empty()) return;
         const double own_rim = *std::min_element(course.to_rims.begin(), course.to_rims.end());
         const Perimeters closed(place_.area, s_.code().perimeter_rule(d_), place_.slab, place_.courses[0]);
-        std::erase_if(tried_, [&](const Perimeter& p) { return p.a <= own_rim && p.length >= closed.at(p.a).length; });
+        std::erase_if(tried, [&](const Perimeter& p) { return p.a <= own_rim && p.length >= closed.at(p.a).length; });
     }
     void add_thinner(double h) {
         if (h < place_.thickness - 1e-9) p_.thinner.push_back({h, std::max(1e-6, s_.slab.depth(h, bars_))});
@@ -327,9 +341,9 @@ class Round {
     }
     // The weakest concrete that a perimeter may pass through, MPa.
     double weakest_concrete() const {
-        const Polygon reach = spread_out(place_.area.outline, last_);
         const Model& m = s_.m();
         const auto& patches = m.slab.patches;
+        const Polygon reach = patches.empty() ? Polygon{} : spread_out(place_.area.outline, last_);
         double fc = 1e300;
         bool all_in_one = false;
         for (auto it = patches.rbegin(); it != patches.rend() && !all_in_one; ++it) {
@@ -348,9 +362,8 @@ class Round {
     double d_, last_ = 0, inner_ = 0;  // m: the perimeters furthest out, and without links
     Perimeters perimeters_;
     PunchingCase p_, p_beyond_;  // all but the force; beyond links, with the steel that is there
-    std::vector<Perimeter> tried_, beyond_;
+    std::shared_ptr<const PerimetersTried> tried_;
     std::string links_broken_;
-    Perimeter face_;
     std::vector<std::pair<Finder::Hit, double>> along_;  // places of the perimeter furthest out, thickness there
 };
 
@@ -640,7 +653,8 @@ std::vector<Row> judge_punching(const Fields& a, const BaseBars& bars,
     out.punching_demand =
         find_punching_demand(a, std::move(regions), handed_on_by_walls(a, progress), forces, before, progress);
     const auto links = lay_links(slab, items);
-    Shared shared{a, slab, code, *out.punching_demand, forces, links, {}};
+    AlikeAreas alike;
+    Shared shared{a, slab, code, *out.punching_demand, forces, links, {}, alike};
     const auto listed = as_listed(a.combinations);
     for (const CombinationAnswer& c : a.combinations) {
         const auto same = [&](const CombinationAnswer& o) { return o.combination.id == c.combination.id; };

@@ -8,6 +8,7 @@
 #include "core/base/paths.h"
 #include "core/base/units.h"
 #include "core/loads/member_bodies.h"
+#include "core/mesh/shape_integrals.h"
 
 namespace mossbed {
 namespace {
@@ -334,8 +335,7 @@ Eigen::MatrixXd nodal_loads(const Unknowns& of, const Mesh& mesh, const std::vec
     std::vector<std::array<double, 4>> shares(n_elements);
     for (int e = 0; e < n_elements; ++e) {
         shares[e] = {};
-        integrate(mesh.polygon(e), [&](Point q, double w) {
-            const auto N = weights_at(mesh, e, q);
+        integrate_shapes(mesh, e, [&](Point, double w, const ShapeValues& N) {
             for (int k = 0; k < 4; ++k) shares[e][k] += w * N[k];
         });
     }

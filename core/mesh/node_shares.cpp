@@ -1,5 +1,7 @@
 #include "core/mesh/node_shares.h"
 
+#include "core/mesh/shape_integrals.h"
+
 namespace mossbed {
 
 NodeShares node_shares(const Mesh& mesh) {
@@ -7,8 +9,7 @@ NodeShares node_shares(const Mesh& mesh) {
     s.area.assign(mesh.nodes.size(), 0.0);
     s.offset.assign(mesh.nodes.size(), {});
     for (int e = 0; e < int(mesh.elements.size()); ++e)
-        integrate(mesh.polygon(e), [&](Point q, double w) {
-            const auto N = weights_at(mesh, e, q);
+        integrate_shapes(mesh, e, [&](Point q, double w, const ShapeValues& N) {
             for (int k = 0; k < corners(mesh.elements[e]); ++k) {
                 const int i = mesh.elements[e][k];
                 s.area[i] += w * N[k], s.offset[i] = s.offset[i] + (w * N[k]) * (q - mesh.nodes[i]);

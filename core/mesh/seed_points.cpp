@@ -41,9 +41,9 @@ class Near {
             for (long x = at(box.low.x); x <= at(box.high.x); ++x) cells_[{x, y}].edges.push_back({a, b});
     }
     bool clear(Point p, double from_points, double from_edges) const {
-        const long r = long(std::ceil(std::max(from_points, from_edges) / cell_));
-        for (long y = at(p.y) - r; y <= at(p.y) + r; ++y)
-            for (long x = at(p.x) - r; x <= at(p.x) + r; ++x) {
+        const double far = std::max(from_points, from_edges);
+        for (long y = at(p.y - far); y <= at(p.y + far); ++y)
+            for (long x = at(p.x - far); x <= at(p.x + far); ++x) {
                 const auto it = cells_.find({x, y});
                 if (it == cells_.end()) continue;
                 for (Point q : it->second.points)

@@ -2,6 +2,7 @@
 
 #include <utility>
 
+#include "core/mesh/elements_round.h"
 #include "core/mesh/pair_triangles.h"
 
 namespace mossbed {
@@ -18,22 +19,21 @@ double shape(const Mesh& m, int element) {
 }  // namespace
 
 void smooth(Mesh& mesh, const std::vector<char>& fixed, int passes, const Progress& progress) {
-    std::vector<std::vector<int>> round(mesh.nodes.size());
-    for (int e = 0; e < int(mesh.elements.size()); ++e)
-        for (int k = 0; k < corners(mesh.elements[e]); ++k) round[mesh.elements[e][k]].push_back(e);
+    const ElementsRound round(mesh);
     std::vector<double> shapes;
     for (int e = 0; e < int(mesh.elements.size()); ++e) shapes.push_back(shape(mesh, e));
     std::vector<char> open(mesh.nodes.size(), 1);  // something round it moved since it was looked at
     for (int pass = 0; pass < passes; ++pass)
         for (size_t i = 0; i < mesh.nodes.size(); ++i) {
             if (i % 1024 == 0) progress.end_if_stopped();
-            if (fixed[i] || round[i].empty() || !std::exchange(open[i], 0)) continue;
+            const auto here = round.of(int(i));
+            if (fixed[i] || here.empty() || !std::exchange(open[i], 0)) continue;
             double worst = 1;
-            for (int e : round[i]) worst = std::min(worst, shapes[size_t(e)]);
+            for (auto [e, corner] : here) worst = std::min(worst, shapes[size_t(e)]);
             if (worst > 0.93) continue;  // good cells are left alone
             Point sum;
             double weight = 0;
-            for (int e : round[i]) {
+            for (auto [e, corner] : here) {
                 const CellOutline p = mesh.polygon(e);
                 const double a = std::abs(signed_area(p));
                 sum = sum + a * centroid(p);
@@ -44,9 +44,9 @@ void smooth(Mesh& mesh, const std::vector<char>& fixed, int passes, const Progre
             for (double step : {1.0, 0.4}) {
                 mesh.nodes[i] = old + step * (middle - old);
                 double now = 1;
-                for (int e : round[i]) now = std::min(now, shape(mesh, e));
+                for (auto [e, corner] : here) now = std::min(now, shape(mesh, e));
                 if (now > worst + 1e-9) {
-                    for (int e : round[i]) {
+                    for (auto [e, corner] : here) {
                         shapes[size_t(e)] = shape(mesh, e);
                         for (int k = 0; k < corners(mesh.elements[e]); ++k) open[size_t(mesh.elements[e][k])] = 1;
                     }

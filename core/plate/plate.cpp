@@ -4,7 +4,9 @@
 #include <tbb/parallel_for.h>
 
 #include <algorithm>
+#include <map>
 
+#include "core/mesh/elements_round.h"
 #include "core/model/levels.h"
 #include "core/plate/assembly.h"
 #include "core/plate/membrane.h"
@@ -133,36 +135,59 @@ SparseLower assemble(const Plate& plate, const Mesh& mesh, const Progress& progr
 
 namespace {
 
-// Weights of the middles that give the value at `at` of a polynomial fitted to them by least squares; empty when the
-// points do not carry it.
-std::vector<double> fit_weights(Point at, const std::vector<Point>& middles, double size, int terms) {
-    const int n = int(middles.size());
-    if (n < terms + (terms > 3 ? 2 : 0)) return {};
-    // Terms in x along the cloud's longer axis come first: a narrow strip of cells carries x² but not y².
-    Point mean;
-    for (Point p : middles) mean = mean + (1.0 / n) * p;
-    double xx = 0, xy = 0, yy = 0;
-    for (Point p : middles) {
-        const Point d = p - mean;
-        xx += d.x * d.x, xy += d.x * d.y, yy += d.y * d.y;
+// A polynomial fitted to the middles of elements by least squares: the weights of their values in its value at a node.
+class Fit {
+  public:
+    // Middles from the node, over the size of the elements there.
+    std::vector<Point> middles;
+    // Of a polynomial that the middles carry, of the second degree as far as they do; none where they carry none.
+    const std::vector<double>& find() {
+        // Terms in x along the cloud's longer axis come first: a narrow strip of cells carries x² but not y².
+        const double n = double(middles.size());
+        Point mean;
+        for (Point p : middles) mean = mean + (1 / n) * p;
+        double xx = 0, xy = 0, yy = 0;
+        for (Point p : middles) {
+            const Point d = p - mean;
+            xx += d.x * d.x, xy += d.x * d.y, yy += d.y * d.y;
+        }
+        const double turn = xx == yy && xy == 0 ? 0 : 0.5 * std::atan2(2 * xy, xx - yy);
+        const Point e1{std::cos(turn), std::sin(turn)}, e2 = left_of(e1);
+        along_.clear();
+        for (Point p : middles) along_.push_back({dot(p, e1), dot(p, e2)});
+        if (!(fit<6>() || fit<5>() || fit<4>() || fit<3>())) weights_.clear();
+        return weights_;
     }
-    const double turn = xx == yy && xy == 0 ? 0 : 0.5 * std::atan2(2 * xy, xx - yy);
-    const Point e1{std::cos(turn), std::sin(turn)}, e2 = left_of(e1);
-    Eigen::MatrixXd P(n, terms);
-    Eigen::VectorXd w(n);
-    for (int i = 0; i < n; ++i) {
-        const Point r = (1 / size) * (middles[i] - at), d{dot(r, e1), dot(r, e2)};
-        const double row[6] = {1, d.x, d.y, d.x * d.x, d.x * d.y, d.y * d.y};
-        for (int t = 0; t < terms; ++t) P(i, t) = row[t];
-        w[i] = 1 / (0.25 + dot(d, d));
+
+  private:
+    template <int terms>
+    bool fit() {
+        if (int(along_.size()) < terms + (terms > 3 ? 2 : 0)) return false;
+        using Terms = Eigen::Matrix<double, terms, 1>;
+        auto terms_at = [](Point d) {
+            const double all[6] = {1, d.x, d.y, d.x * d.x, d.x * d.y, d.y * d.y};
+            return Terms(Eigen::Map<const Terms>(all));
+        };
+        auto weight = [](Point d) { return 1 / (0.25 + dot(d, d)); };
+        Eigen::Matrix<double, terms, terms> N = Eigen::Matrix<double, terms, terms>::Zero();
+        for (Point d : along_) {
+            const Terms P = terms_at(d);
+            N.noalias() += weight(d) * P * P.transpose();
+        }
+        const Eigen::LDLT<Eigen::Matrix<double, terms, terms>> ldlt(N);
+        if (ldlt.info() != Eigen::Success || ldlt.vectorD().minCoeff() < 1e-6 * ldlt.vectorD().maxCoeff()) return false;
+        const Terms at_node = ldlt.solve(Terms::Unit(0));
+        weights_.clear();
+        double sizes = 0;
+        for (Point d : along_) {
+            weights_.push_back(weight(d) * terms_at(d).dot(at_node));
+            sizes += std::abs(weights_.back());
+        }
+        return sizes <= 2.6;  // else it would magnify noise
     }
-    const Eigen::MatrixXd N = P.transpose() * w.asDiagonal() * P;
-    const Eigen::LDLT<Eigen::MatrixXd> ldlt(N);
-    if (ldlt.info() != Eigen::Success || ldlt.vectorD().minCoeff() < 1e-6 * ldlt.vectorD().maxCoeff()) return {};
-    const Eigen::VectorXd c = w.asDiagonal() * (P * ldlt.solve(Eigen::VectorXd::Unit(terms, 0)));
-    if (c.cwiseAbs().sum() > 2.6) return {};  // it would magnify noise
-    return {c.data(), c.data() + n};
-}
+    std::vector<Point> along_;
+    std::vector<double> weights_;
+};
 
 }  // namespace
 
@@ -171,61 +196,59 @@ Slots make_slots(const Plate& plate, const Mesh& mesh, const Progress& progress)
     const int n_elements = int(mesh.elements.size());
     s.of_corner.resize(mesh.elements.size());
     s.of_node.resize(mesh.nodes.size());
-    auto same = [&](int a, int b) {
-        const PlateSection &p = plate.section[a], &q = plate.section[b];
-        return p.h == q.h && p.E == q.E && p.nu == q.nu && p.level == q.level;
-    };
-    std::vector<int> first;  // an element of each slot
-    std::vector<std::vector<int>> round(mesh.nodes.size());
+    std::vector<int> group;  // of each element
+    std::map<std::array<double, 4>, int> groups;
+    auto of_last = groups.end();
+    for (const PlateSection& p : plate.section) {
+        const std::array<double, 4> kind{p.h, p.E, p.nu, p.level};
+        if (group.empty() || of_last->first != kind) of_last = groups.try_emplace(kind, int(groups.size())).first;
+        group.push_back(of_last->second);
+    }
+    std::vector<int> group_of;  // of each slot
     std::vector<Point> middle(mesh.elements.size());
+    std::vector<double> area(mesh.elements.size());
     for (int e = 0; e < n_elements; ++e) {
-        middle[e] = centroid(mesh.polygon(e));
+        middle[e] = centroid(mesh.polygon(e)), area[e] = mesh.area(e);
         for (int k = 0; k < corners(mesh.elements[e]); ++k) {
             const int node = mesh.elements[e][k];
-            round[node].push_back(e);
             int slot = -1;
             for (int candidate : s.of_node[node])
-                if (same(first[candidate], e)) slot = candidate;
+                if (group_of[candidate] == group[e]) slot = candidate;
             if (slot < 0) {
                 slot = int(s.node.size());
                 s.node.push_back(node);
-                first.push_back(e);
+                group_of.push_back(group[e]);
                 s.of_node[node].push_back(slot);
             }
             s.of_corner[e][k] = slot;
         }
     }
+    const ElementsRound round(mesh);
     s.fit.resize(s.node.size());
     tbb::parallel_for(tbb::blocked_range<int>(0, int(s.node.size()), 128), [&](const tbb::blocked_range<int>& range) {
         progress.end_if_stopped();
+        std::vector<int> ring, rings;  // one ring and two, of the group
+        Fit fit;
         for (int slot = range.begin(); slot < range.end(); ++slot) {
             const int node = s.node[slot];
-            std::vector<int> ring, rings;  // one ring and two, of the group
-            for (int e : round[node])
-                if (same(first[slot], e)) ring.push_back(e);
+            ring.clear(), rings.clear(), fit.middles.clear();
+            for (auto [e, corner] : round.of(node))
+                if (group[e] == group_of[slot]) ring.push_back(e);
             for (int e : ring)
                 for (int k = 0; k < corners(mesh.elements[e]); ++k)
-                    for (int f : round[mesh.elements[e][k]])
-                        if (same(first[slot], f)) rings.push_back(f);
+                    for (auto [f, corner] : round.of(mesh.elements[e][k]))
+                        if (group[f] == group_of[slot] && std::find(rings.begin(), rings.end(), f) == rings.end())
+                            rings.push_back(f);
             std::sort(rings.begin(), rings.end());
-            rings.erase(std::unique(rings.begin(), rings.end()), rings.end());
-            double size = 0;
-            for (int e : ring) size += std::sqrt(mesh.area(e)) / double(ring.size());
-            auto middles = [&](const std::vector<int>& elements) {
-                std::vector<Point> p;
-                p.reserve(elements.size());
-                for (int e : elements) p.push_back(middle[e]);
-                return p;
-            };
-            std::vector<double> w;
-            for (int terms : {6, 5, 4, 3})
-                if (w.empty()) w = fit_weights(mesh.nodes[node], middles(rings), size, terms);
-            if (!w.empty()) {
-                for (size_t i = 0; i < rings.size(); ++i) s.fit[slot].push_back({rings[i], w[i]});
+            double size = 0, whole = 0;
+            for (int e : ring) size += std::sqrt(area[e]) / double(ring.size()), whole += area[e];
+            for (int e : rings) fit.middles.push_back((1 / size) * (middle[e] - mesh.nodes[node]));
+            auto& to = s.fit[slot];
+            if (const std::vector<double>& w = fit.find(); !w.empty()) {
+                to.reserve(rings.size());
+                for (size_t i = 0; i < rings.size(); ++i) to.push_back({rings[i], w[i]});
             } else {
-                double area = 0;
-                for (int e : ring) area += mesh.area(e);
-                for (int e : ring) s.fit[slot].push_back({e, mesh.area(e) / area});
+                for (int e : ring) to.push_back({e, area[e] / whole});
             }
         }
     });

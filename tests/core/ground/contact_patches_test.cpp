@@ -42,6 +42,47 @@ struct Base {
     }
 };
 
+TEST(ContactPatches, WithoutReachOnlyThoseOnRimsAreSingle) {
+    const Base b;
+    const ContactPatches p = make_contact_patches(b.mesh, b.shares, {.reach = 0});
+    double area = 0;
+    for (double of : p.area) area += of;
+    EXPECT_NEAR(area, std::accumulate(b.shares.area.begin(), b.shares.area.end(), 0.0), 1e-9 * area);
+    for (const auto& rim : b.mesh.rims)
+        for (int node : rim) EXPECT_EQ(p.nodes[size_t(p.of_node[size_t(node)])].size(), 1u);
+    EXPECT_LT(p.count(), make_contact_patches(b.mesh, b.shares).count());
+}
+
+// Straight from the pieces: sides that two of them share run both ways and cancel.
+TEST(ContactPatches, OutlinesAreTheRimsOfTheirPieces) {
+    const Base b;
+    for (int most : {6000, 60}) {
+        const ContactPatches p = make_contact_patches(b.mesh, b.shares, {.most = most});
+        for (size_t k = 0; k < p.pieces.size(); ++k) {
+            std::vector<std::pair<Point, Point>> left;
+            for (const auto& piece : p.pieces[k])
+                for (size_t i = 0; i < 4; ++i) {
+                    const std::pair side{piece[i], piece[(i + 1) % 4]}, back{side.second, side.first};
+                    const auto same = std::find(left.begin(), left.end(), back);
+                    if (same != left.end())
+                        left.erase(same);
+                    else
+                        left.push_back(side);
+                }
+            double rim = 0;
+            for (const auto& [from, to] : left) rim += cross(from - p.centre[k], to - p.centre[k]) / 2;
+            EXPECT_NEAR(rim, p.polygon_area[k], 1e-9 * rim);
+            // what is left of it without corners that are next to straight
+            for (const auto& [from, to] : p.edges[k])
+                for (Point corner : {from, to})
+                    EXPECT_TRUE(
+                        std::any_of(left.begin(), left.end(), [&](auto& side) { return side.first == corner; }));
+            EXPECT_NEAR(p.outline_area[k], rim, 0.05 * rim);
+            EXPECT_LE(p.edges[k].size(), left.size());
+        }
+    }
+}
+
 TEST(ContactPatches, AreSharedInsideGoInPairsAlongRimsAndAreSingleAtCorners) {
     const Base b;
     const ContactPatches p = make_contact_patches(b.mesh, b.shares),
