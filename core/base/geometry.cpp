@@ -24,23 +24,23 @@ Box box_of(const Polygon& p) {
 }
 
 double signed_area(std::span<const Point> p) {
-    if (p.empty()) return 0;
     double twice = 0;
-    for (size_t i = 0; i < p.size(); ++i) twice += cross(p[i] - p[0], p[(i + 1) % p.size()] - p[0]);
+    for (size_t i = 1; i + 1 < p.size(); ++i) twice += cross(p[i] - p[0], p[i + 1] - p[0]);
     return twice / 2;
 }
 
 Point centroid(std::span<const Point> p) {
     Point sum, mean;
     double area = 0;
-    for (size_t i = 0; i < p.size(); ++i) {
-        const Point a = p[i] - p[0], b = p[(i + 1) % p.size()] - p[0];
+    for (size_t i = 1; i + 1 < p.size(); ++i) {
+        const Point a = p[i] - p[0], b = p[i + 1] - p[0];
         const double t = cross(a, b) / 2;
         sum = sum + (t / 3) * (a + b);
         area += t;
-        mean = mean + (1.0 / double(p.size())) * p[i];
     }
-    return std::abs(area) > 1e-12 ? p[0] + (1 / area) * sum : mean;
+    if (std::abs(area) > 1e-12) return p[0] + (1 / area) * sum;
+    for (Point q : p) mean = mean + (1.0 / double(p.size())) * q;
+    return mean;
 }
 
 bool contains(const Polygon& p, Point q) {

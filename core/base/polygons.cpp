@@ -7,7 +7,7 @@ template <class F>
 bool any_crossing(const Polygon& a, const Polygon& b, F counts) {
     for (size_t i = 0; i < a.size(); ++i)
         for (size_t j = 0; j < b.size(); ++j) {
-            const Point p = a[i], q = a[(i + 1) % a.size()], r = b[j], s = b[(j + 1) % b.size()];
+            const Point p = a[i], q = a[i + 1 < a.size() ? i + 1 : 0], r = b[j], s = b[j + 1 < b.size() ? j + 1 : 0];
             if (const auto at = segment_crossing(p, q, r, s); at && counts(p, q, r, s, *at)) return true;
         }
     return false;

@@ -55,10 +55,21 @@ void rank_rows(std::vector<Row>& rows) {
         if (r.status == Status::no_limit) return 5;
         return r.id == "spacing" || r.id == "minimum-steel" || r.id == "anchorage" ? 4 : 3;
     };
-    std::stable_sort(rows.begin(), rows.end(), [&](const Row& p, const Row& q) {
-        if (rank(p) != rank(q)) return rank(p) < rank(q);
-        return p.utilisation.value_or(0) > q.utilisation.value_or(0);
+    struct Placed {
+        int rank;
+        double use;
+        size_t row;
+    };
+    std::vector<Placed> order;
+    for (size_t i = 0; i < rows.size(); ++i) order.push_back({rank(rows[i]), rows[i].utilisation.value_or(0), i});
+    std::stable_sort(order.begin(), order.end(), [](const Placed& p, const Placed& q) {
+        if (p.rank != q.rank) return p.rank < q.rank;
+        return p.use > q.use;
     });
+    std::vector<Row> ranked;
+    ranked.reserve(rows.size());
+    for (const Placed& p : order) ranked.push_back(std::move(rows[p.row]));
+    rows = std::move(ranked);
 }
 
 const std::vector<Compared>& compared_checks() {

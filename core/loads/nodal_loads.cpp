@@ -9,6 +9,7 @@
 #include "core/base/units.h"
 #include "core/loads/member_bodies.h"
 #include "core/mesh/shape_integrals.h"
+#include "core/model/columns_by_id.h"
 
 namespace mossbed {
 namespace {
@@ -31,7 +32,7 @@ std::vector<AreaPiece> parts(const Polygon& outline, const Mesh& mesh, const Fin
 class CaseBuilder {
   public:
     CaseBuilder(const Model& m, const Mesh& mesh, const Finder& finder, std::vector<Problem>& lost)
-        : m_(m), mesh_(mesh), finder_(finder), lost_(lost), ribs_(rib_bodies(m)) {}
+        : m_(m), mesh_(mesh), finder_(finder), lost_(lost), columns_(m.columns), ribs_(rib_bodies(m)) {}
 
     CaseLoads build(const LoadCase& c) {
         out_ = {};
@@ -139,7 +140,7 @@ class CaseBuilder {
     }
 
     void add(const ColumnLoad& l) {
-        const Column* c = find_id(m_.columns, l.column);
+        const Column* c = columns_.find(l.column);
         if (!c) return;
         const double lever = c->pedestal_height + thickness_at(m_, c->at);  // of the horizontals, down to the underside
         out_.Hx += l.Hx, out_.Hy += l.Hy;
@@ -306,6 +307,7 @@ class CaseBuilder {
     const Mesh& mesh_;
     const Finder& finder_;
     std::vector<Problem>& lost_;
+    ColumnsById columns_;
     std::vector<BodyPart> ribs_;
     CaseLoads out_;
     Act act_;

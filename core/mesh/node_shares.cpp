@@ -25,8 +25,10 @@ std::array<std::array<Point, 4>, 4> nearest_to_corners(const Mesh& mesh, int ele
     Point middle;
     for (Point p : cell) middle = middle + (1.0 / double(c)) * p;
     std::array<std::array<Point, 4>, 4> out;
-    for (size_t k = 0; k < c; ++k)
-        out[k] = {cell[k], 0.5 * (cell[k] + cell[(k + 1) % c]), middle, 0.5 * (cell[k] + cell[(k + c - 1) % c])};
+    for (size_t k = 0, before = c - 1; k < c; before = k++) {
+        const size_t next = k + 1 < c ? k + 1 : 0;
+        out[k] = {cell[k], 0.5 * (cell[k] + cell[next]), middle, 0.5 * (cell[k] + cell[before])};
+    }
     return out;
 }
 

@@ -53,7 +53,7 @@ struct Corner {
     }
 };
 Corner corner_of(const Polygon& p, size_t i) {
-    const Point last = p[(i + p.size() - 1) % p.size()], b = p[i], next = p[(i + 1) % p.size()];
+    const Point last = p[i > 0 ? i - 1 : p.size() - 1], b = p[i], next = p[i + 1 < p.size() ? i + 1 : 0];
     return {b, unit(left_of(last - b)), unit(left_of(b - next))};
 }
 
@@ -211,10 +211,12 @@ std::vector<OutwardRay> outward_rays(const Polygon& p) {
     for (size_t i = 0; i < p.size(); ++i) {
         const Corner c = corner_of(p, i);
         const double turn = c.turn();
-        const int arcs = std::max(1, int(std::ceil(std::abs(turn) / 0.2)));
-        // chords bulge out so that the area is that of the arc
-        const double bulge = std::sqrt(std::abs(turn / arcs) / std::max(1e-12, std::sin(std::abs(turn / arcs))));
-        const std::vector<Point> normals = c.normals(arcs);
+        const int chords = std::max(1, int(std::ceil(std::abs(turn) / 0.2)));
+        // Chords bulge out between the sides, which they meet square: as far that the area is that of the arc,
+        // turn = sin(turn / n) (2 b + (n − 2) b²). One chord alone cuts off turn² / 6 of it.
+        const double per = turn / std::sin(turn / chords);
+        const double bulge = chords > 2 ? (std::sqrt(1 + (chords - 2) * per) - 1) / (chords - 2) : per / 2;
+        const std::vector<Point> normals = c.normals(chords);
         for (size_t k = 0; k < normals.size(); ++k)
             out.push_back({c.at, (k == 0 || k + 1 == normals.size() ? 1 : bulge) * normals[k]});
     }

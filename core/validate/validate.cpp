@@ -5,10 +5,12 @@
 #include <algorithm>
 #include <set>
 
+#include "core/base/box_bins.h"
 #include "core/base/polygons.h"
 #include "core/codes/code.h"
 #include "core/codes/combination_rules.h"
 #include "core/ground/soil_profile.h"
+#include "core/model/columns_by_id.h"
 #include "core/model/fields.h"
 #include "core/model/levels.h"
 #include "core/validate/faults.h"
@@ -104,7 +106,7 @@ class Ranges {
 
 class Judge : Faults {
   public:
-    explicit Judge(const Model& m) : m_(m) {}
+    explicit Judge(const Model& m) : m_(m), columns_(m.columns) {}
 
     std::vector<Problem> all() {
         ids();
@@ -349,6 +351,14 @@ class Judge : Faults {
         if (found_outline_error()) return;
         const Box extent = box_of(outer_rim(m_.slab.outline, 1.0));
         const double span = std::max(extent.width(), extent.height());
+        std::vector<Box> places;
+        for (const Column& c : m_.columns) {
+            constexpr double far = 1e9;
+            bool has_place = finite({c.at}) && c.size.size() >= (c.round() ? 1u : 2u);
+            for (double s : c.size) has_place &= std::abs(s) < far;
+            places.push_back(has_place ? box_of(footprint(c)) : Box{});
+        }
+        const BoxBins by_place(places);
         for (const Column& c : m_.columns) {
             const std::string where = "column " + c.id;
             if (!std::isfinite(c.at.x) || !std::isfinite(c.at.y)) {
@@ -385,15 +395,12 @@ class Judge : Faults {
                     if (share_area(foot, o.outline))
                         warn(where, "its footprint reaches over opening " + o.id,
                              "move one of the two; only what stands on slab carries", c.at);
-            if (sized)
-                for (const Column& o : m_.columns) {
-                    if (&o == &c) break;
-                    if (o.size.empty() || distance(c.at, o.at) > c.size[0] + c.size.back() + o.size[0] + o.size.back())
-                        continue;
-                    if (o.size.size() >= (o.round() ? 1u : 2u) && touch(footprint(c), footprint(o)))
-                        error(where, "its footprint overlaps that of column " + o.id,
-                              "move one or delete the one entered twice", c.at);
-                }
+            if (!sized) continue;
+            const Polygon own = footprint(c);
+            for (int k : by_place.over(box_of(own)))
+                if (const Column& o = m_.columns[size_t(k)]; &o < &c && touch(own, footprint(o)))
+                    error(where, "its footprint overlaps that of column " + o.id,
+                          "move one or delete the one entered twice", c.at);
         }
     }
     bool found_outline_error() const {
@@ -554,7 +561,7 @@ class Judge : Faults {
             if (const auto* l = std::get_if<ColumnLoad>(&item.load)) ++times[l->column];
         for (const auto& [column, n] : times)
             if (n > 1) {
-                const Column* k = find_id(m_.columns, column);
+                const Column* k = columns_.find(column);
                 warn("case " + c.id,
                      fmt::format("column {} stands in it {}; they are summed", column,
                                  n == 2 ? "twice" : fmt::format("{} times", n)),
@@ -593,7 +600,7 @@ class Judge : Faults {
                   "give kN/m³: water 9.81, soil 16 to 22");
     }
     void load(const std::string& where, const ColumnLoad& l) {
-        if (!find_id(m_.columns, l.column))
+        if (!columns_.find(l.column))
             error(where, fmt::format("there is no column \"{}\"", l.column),
                   "name one of the columns or delete the load");
         all_finite(where, {l.N, l.Mx, l.My, l.Hx, l.Hy});
@@ -679,7 +686,8 @@ class Judge : Faults {
             }
         for (const ExtraBars& e : s.extra) largest = std::max(largest, e.diameter);
         if (largest <= 0) return;
-        const double lap = code->lap_length(largest, concrete_of(m_, m_.slab.concrete).fck, steel_of(m_).fyk, false) / 1000;
+        const double lap =
+            code->lap_length(largest, concrete_of(m_, m_.slab.concrete).fck, steel_of(m_).fyk, false) / 1000;
         if (lap >= s.stock_length)
             error("steel.stock_length",
                   fmt::format("bars of {:g} m are shorter than the lap of {:.2f} m that ϕ{:g} needs", s.stock_length,
@@ -708,6 +716,7 @@ class Judge : Faults {
     }
 
     const Model& m_;
+    ColumnsById columns_;
 };
 
 }  // namespace

@@ -154,7 +154,7 @@ TEST(Courses, WhereAWallGoesOnThePerimeterEnds) {
     const Perimeter p = round.at(0.7);
     EXPECT_EQ(p.position, Position::wall_end);
     EXPECT_NEAR(p.length, 0.25 + 2 * 0.5 + pi * 0.7, 2e-3);
-    EXPECT_NEAR(signed_area(round.region(0.7)), 0.5 * (0.25 + 1.4) + 0.25 * 0.7 + pi * 0.49 / 2, 2e-3);
+    EXPECT_NEAR(signed_area(round.region(0.7)), 0.5 * (0.25 + 1.4) + 0.25 * 0.7 + pi * 0.49 / 2, 1e-9);
 }
 
 TEST(Courses, StretchesInAThinnerSlabAreTold) {

@@ -3,6 +3,7 @@
 
 #include <gtest/gtest.h>
 
+#include <numbers>
 #include <random>
 
 #include "core/base/polygons.h"
@@ -19,6 +20,23 @@ Polygon some_hull(std::mt19937& random, double size, int points) {
 }
 
 double area_of(std::span<const Point> p) { return signed_area(Polygon(p.begin(), p.end())); }
+
+TEST(SpreadOut, HasTheAreaThatRoundCornersHave) {
+    Column circle = testing::column("C", 3, -2);
+    circle.shape = ColumnShape::circle, circle.size = {0.8};
+    for (const Polygon& area : std::vector<Polygon>{testing::box(2, 3, 2.4, 3.6), Polygon{{0, 0}, {4, 1}, {1, 2}},
+                                                    Polygon{{0, 0}, {3, 0}, {3.01, 0.02}, {1, 2}, {0, 1.99}},
+                                                    footprint(circle), round_polygon({1, 1}, 2, 200)}) {
+        double around = 0;
+        for (size_t k = 0; k < area.size(); ++k) around += distance(area[k], area[(k + 1) % area.size()]);
+        for (double a : {0.1, 1.3}) {
+            const double exact = signed_area(area) + around * a + std::numbers::pi * a * a;
+            const double turn = 2 * std::numbers::pi / double(area.size());  // of circles, cut off by one chord
+            EXPECT_NEAR(signed_area(spread_out(area, a)), exact,
+                        area.size() < 32 ? 1e-9 : turn * turn / 6 * std::numbers::pi * a * a);
+        }
+    }
+}
 
 TEST(MovingSides, CutWhatTheOutlinesThemselvesCut) {
     std::mt19937 random(11);
