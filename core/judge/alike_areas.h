@@ -1,8 +1,12 @@
 // Columns of one grid have perimeters alike but for where they lie, and so have pairs of them: what is tried round one
 // area serves for all.
 #pragma once
+#include <array>
+#include <cmath>
 #include <map>
+#include <memory>
 #include <mutex>
+#include <vector>
 
 #include "core/perimeter/perimeter.h"
 

@@ -224,12 +224,13 @@ EuropeanCode::Along EuropeanCode::along(const PunchingCase& p, const Perimeter& 
 
 PunchingVerdict EuropeanCode::punching(const PunchingCase& p, const Perimeter& at, const PunchingForce& f,
                                        Working* by) const {
-    const Borne b = borne(1000 * p.d, std::sqrt(p.rho_x * p.rho_y), p.fc);
+    auto borne_without_step = [&] { return borne(1000 * p.d, std::sqrt(p.rho_x * p.rho_y), p.fc); };
     PunchingVerdict v;
     if (p.V <= 0) return v;
     v.V_net = f.V;
     const Along along_it = along(p, at);
-    v.v_limit = along_it.ud > 0 ? along_it.force / along_it.ud : less_pull(b, p.pull) * 2 * p.d / at.a;  // (6.50)
+    v.v_limit = along_it.ud > 0 ? along_it.force / along_it.ud
+                                : less_pull(borne_without_step(), p.pull) * 2 * p.d / at.a;  // (6.50)
     if (v.V_net > 0 && at.length <= 1e-9 * p.d) {  // no perimeter is left that could carry it
         v.utilisation = std::numeric_limits<double>::infinity();
     } else if (v.V_net > 0) {
@@ -239,7 +240,7 @@ PunchingVerdict EuropeanCode::punching(const PunchingCase& p, const Perimeter& a
         v.utilisation = v.v / v.v_limit;
         v.links_at_most = along_it.steel > 0 && along_it.force >= n_.k_max * along_it.concrete * (1 - 1e-9);
     }
-    if (by) write_punching(p, at, f, b, v, *by);
+    if (by) write_punching(p, at, f, borne_without_step(), v, *by);
     return v;
 }
 
