@@ -57,6 +57,27 @@ Corner corner_of(const Polygon& p, size_t i) {
     return {b, unit(left_of(last - b)), unit(left_of(b - next))};
 }
 
+// Appends the stretches of a line within a convex polygon, its rim included.
+void add_within(const Line& line, const Polygon& convex, Lines& out) {
+    bool goes_on = false;
+    for (size_t i = 0; i + 1 < line.size(); ++i) {
+        const Point a{line[i].x(), line[i].y()}, b{line[i + 1].x(), line[i + 1].y()};
+        double t0 = 0, t1 = 1;  // of the way from a to b
+        for (size_t k = 0; k < convex.size(); ++k) {
+            const Point p = convex[k], inward = left_of(convex[k + 1 < convex.size() ? k + 1 : 0] - p);
+            const double da = dot(a - p, inward), db = dot(b - p, inward);
+            if (da < 0) t0 = db > 0 ? std::max(t0, da / (da - db)) : 1;
+            if (da >= 0 && db < 0) t1 = std::min(t1, da / (da - db));
+        }
+        const bool went_on = goes_on && t0 == 0;
+        goes_on = t0 < t1 && t1 == 1;
+        if (t0 >= t1) continue;
+        const Point from = t0 > 0 ? a + t0 * (b - a) : a, to = t1 < 1 ? a + t1 * (b - a) : b;
+        if (!went_on) out.push_back({{from.x, from.y}});
+        out.back().push_back({to.x, to.y});
+    }
+}
+
 // How far the point where the two sides at a corner meet moves when both move outward by one.
 Point prolonged(const Corner& c) {
     const Point sum = c.before + c.after;
@@ -236,6 +257,19 @@ Polygon kept_part(Polygon p, const std::vector<HalfPlane>& kept) {
 
 struct Perimeters::Kept {
     Faces lit, slab;  // without and with what is shaded
+    Polygon convex;   // what is lit, where it is convex and has few corners; else none
+    void find_convex() {
+        constexpr size_t few = 16;
+        if (lit.size() != 1 || !lit[0].inners().empty() || lit[0].outer().size() > few) return;
+        for (const Xy& q : lit[0].outer()) convex.push_back({q.x(), q.y()});
+        if (!is_convex(convex)) convex.clear();
+    }
+    void add_lit(const Line& line, Lines& out) const {
+        if (convex.empty())
+            bg::intersection(line, lit, out);
+        else
+            add_within(line, convex, out);
+    }
 };
 
 Perimeters::~Perimeters() = default;
@@ -305,6 +339,7 @@ Perimeters::Perimeters(PunchedArea area, const PerimeterRule& rule, const SlabAr
         if (w.half < pi) bg::difference(kept_->lit, face_of(fan), left);
         kept_->lit = std::move(left);
     }
+    kept_->find_convex();
 }
 
 void Perimeters::add_wedge(const Polygon& o, double within) {
@@ -404,7 +439,7 @@ Perimeter Perimeters::at(double a) const {
     if (whole)
         lines.push_back(closed);
     else
-        bg::intersection(closed, kept_->lit, lines);
+        kept_->add_lit(closed, lines);
     if (!whole) {
         // A fiftieth of it counts as nothing; where no slab is either, it is no perimeter.
         Lines with_shade = lines;

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <numbers>
+#include <random>
 
 #include "core/base/polygons.h"
 #include "core/perimeter/perimeter.h"
@@ -109,6 +110,40 @@ TEST(Courses, OnAStripFootingTheyLieOnBothSides) {
     const Perimeter both = Perimeters(area_at(5.8, 0.4, 6.2, 0.8), rule, around, edges[2]).at(0.9);
     EXPECT_NEAR(both.length, 2 * 1.2, 1e-3);
     EXPECT_FALSE(both.one_sided);
+}
+
+// What a convex slab leaves of a line is cut by its sides; of others by a general method. A notch far away tells them
+// apart and changes nothing.
+TEST(Courses, OnAConvexSlabTheyAreThoseOfOneThatIsNotFarAway) {
+    std::mt19937 random(8);
+    auto u = [&](double a, double b) { return std::uniform_real_distribution<double>(a, b)(random); };
+    int open = 0, left = 0;
+    for (int turn = 0; turn < 60; ++turn) {
+        const double skew = u(-2, 2);
+        const Polygon convex{{0, 0}, {30, skew}, {30, 30}, {0, 30}},
+            notched{{0, 0}, {30, skew}, {30, 30}, {20, 30}, {19, 27}, {18, 30}, {0, 30}};
+        const Point low{u(0.05, 1.2), skew / 30 * 2 + u(0.3, 1.2) + std::abs(skew) / 8};
+        const PunchedArea area = area_at(low.x, low.y, low.x + u(0.2, 0.9), low.y + u(0.2, 0.9));
+        const auto courses = perimeter_courses(area, slab(convex), 1.1);
+        ASSERT_EQ(courses.size(), perimeter_courses(area, slab(notched), 1.1).size());
+        for (const PerimeterCourse& course : courses) {
+            const Perimeters by_sides(area, rule, slab(convex), course), by_method(area, rule, slab(notched), course);
+            for (double a : {0.2, 0.55, 1.1}) {
+                const Perimeter p = by_sides.at(a), q = by_method.at(a);
+                EXPECT_EQ(p.a, q.a);
+                EXPECT_NEAR(p.length, q.length, 1e-9);
+                EXPECT_NEAR(p.unshaded, q.unshaded, 1e-9);
+                EXPECT_NEAR(p.reduced, q.reduced, 1e-9);
+                EXPECT_NEAR(p.first1, q.first1, 1e-9);
+                EXPECT_NEAR(p.second2, q.second2, 1e-9);
+                EXPECT_NEAR(distance(p.origin, q.origin), 0, 1e-9);
+                open += !course.outward.empty();
+                left += course.outward.empty() && p.length < 4 * 0.9 + 2 * pi * a;
+            }
+        }
+    }
+    EXPECT_GT(open, 100);
+    EXPECT_GT(left, 20);
 }
 
 TEST(Courses, ABentRimIsOneRimAndARingHasTwo) {
