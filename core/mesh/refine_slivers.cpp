@@ -33,7 +33,7 @@ class Refiner {
     Triangulation run(const Progress& progress) {
         for (int round = 0;; ++round) {
             progress.end_if_stopped();
-            Triangulation t = triangulate(s_.points, s_.edges, keep_);
+            Triangulation t = triangulate(s_.points, s_.edges, keep_, progress);
             if (!t.added.empty() || round == most_rounds || !mend(t)) return t;
         }
     }

@@ -58,18 +58,21 @@ int number_regions(const Delaunay& d) {
 }  // namespace
 
 Triangulation triangulate(const std::vector<Point>& points, const std::vector<FeatureEdge>& edges,
-                          const std::function<bool(Point)>& keep) {
+                          const std::function<bool(Point)>& keep, const Progress& progress) {
     Delaunay d;
     std::vector<Delaunay::Vertex_handle> handle(points.size());
     Delaunay::Face_handle hint;
     for (size_t i = 0; i < points.size(); ++i) {
+        if (i % 4096 == 0) progress.end_if_stopped();
         handle[i] = d.insert({points[i].x, points[i].y}, hint);
         handle[i]->info() = int(i);
         hint = handle[i]->face();
     }
+    progress.end_if_stopped();
     const size_t before = d.number_of_vertices();
     for (const FeatureEdge& e : edges)
         if (handle[e.a] != handle[e.b]) d.insert_constraint(handle[e.a], handle[e.b]);
+    progress.end_if_stopped();
     Triangulation out;
     if (d.number_of_vertices() != before) {  // constraints met away from a given point: number what was added
         std::map<Delaunay::Vertex_handle, int> given;

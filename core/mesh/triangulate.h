@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "core/base/geometry.h"
+#include "core/base/progress.h"
 #include "core/mesh/features.h"
 
 namespace mossbed {
@@ -14,8 +15,8 @@ struct Triangulation {
     std::vector<Point> added;  // points that had to be put where constraints meet, numbered after the given ones
 };
 
-// keep(centroid) says which triangles belong to the slab.
+// keep(centroid) says which triangles belong to the slab. Throws Stopped.
 Triangulation triangulate(const std::vector<Point>& points, const std::vector<FeatureEdge>& edges,
-                          const std::function<bool(Point)>& keep);
+                          const std::function<bool(Point)>& keep, const Progress& progress = {});
 
 }  // namespace mossbed

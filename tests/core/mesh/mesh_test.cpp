@@ -5,6 +5,7 @@
 #include <random>
 
 #include "core/mesh/features.h"
+#include "core/mesh/triangulate.h"
 #include "core/validate/validate.h"
 #include "tests/core/helpers.h"
 
@@ -414,6 +415,23 @@ TEST(Mesh, AThousandRandomRaftsWithRibsAndWallsMeshWellAndBalance) {
         if (meshed % 50 == 0) EXPECT_LT(testing::only(*solve(m)).equilibrium_error, 1e-8);
     }
     EXPECT_EQ(poor, 0);
+}
+
+TEST(Triangulation, OfManyPointsEndsWhenItIsStoppedOnTheWay) {
+    std::vector<Point> points;
+    for (int i = 0; i < 300; ++i)
+        for (int j = 0; j < 100; ++j) points.push_back({0.1 * i, 0.1 * j});
+    std::atomic<bool> stop{true};
+    Progress progress;
+    progress.stop = &stop;
+    EXPECT_THROW(triangulate(
+                     points, {}, [](Point) { return true; }, progress),
+                 Stopped);
+    stop = false;
+    EXPECT_EQ(triangulate(
+                  points, {{0, 1, {}}}, [](Point) { return true; }, progress)
+                  .added.size(),
+              0u);
 }
 
 }  // namespace
