@@ -1,8 +1,7 @@
-// Integrals with the shape functions of whole elements and of their quarters. At most points of these the shape
-// functions are known; looking each up in the element takes ten times as long.
+// Integrals with the shape functions of whole elements and of their quarters. At all points of these but one the shape
+// functions are known and need not be looked up in the element.
 #pragma once
 #include "core/mesh/mesh.h"
-#include "core/mesh/node_shares.h"
 
 namespace mossbed {
 
@@ -38,7 +37,7 @@ void integrate_shapes(const Mesh& mesh, int element, F f) {
     shape_integrals::over(mesh, element, mesh.polygon(element), N, f);
 }
 
-// The same over the part that is nearest to its corner k (`nearest_to_corners`).
+// The same over the part that is nearest to its corner k (`nearest_to_corners` in node_shares.h).
 template <class F>
 void integrate_shapes_near(const Mesh& mesh, int element, const std::array<Point, 4>& part, size_t k, F f) {
     const size_t c = size_t(corners(mesh.elements[size_t(element)])), next = (k + 1) % c, before = (k + c - 1) % c;

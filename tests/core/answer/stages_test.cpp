@@ -196,6 +196,22 @@ TEST(Stages, AnEditPaysForWhatItTouches) {
     }
 }
 
+TEST(Stages, EquationsOfAKnownPatternAreNotAnalysedAgain) {
+    Model m = testing::raft(box(0, 0, 8, 6), 0.5, 20000);
+    m.columns = {testing::column("C", 3, 2)};
+    testing::load(m, {ColumnLoad{"C", 900, 0, 0, 0, 0}, {}});
+    const auto first = solve(m);
+    EXPECT_TRUE(first->stages.stiffness->analysed);
+    m.slab.thickness = 0.6;
+    const auto thicker = solve(m, {}, first.get()), cold = solve(m);
+    EXPECT_NE(thicker->stages.stiffness, first->stages.stiffness);
+    EXPECT_FALSE(thicker->stages.stiffness->analysed);
+    const Eigen::VectorXd &x = testing::only(*thicker).motion.x, &y = testing::only(*cold).motion.x;
+    EXPECT_LT((x - y).cwiseAbs().maxCoeff(), 1e-9 * y.cwiseAbs().maxCoeff());
+    m.columns[0].at = {5, 4};
+    EXPECT_TRUE(solve(m, {}, thicker.get())->stages.stiffness->analysed);
+}
+
 TEST(Stages, ACoarseFrameAndAFullAnswerDoNotMix) {
     const Model m = model_of(json::parse(everything));
     SolveOptions coarse;

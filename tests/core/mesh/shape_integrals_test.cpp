@@ -5,6 +5,7 @@
 #include <random>
 
 #include "core/mesh/elements_round.h"
+#include "core/mesh/node_shares.h"
 #include "tests/core/helpers.h"
 
 namespace mossbed {
