@@ -113,7 +113,7 @@ void Engine::run(const Job& job) {
     try {
         if (auto problems = problems_of(job.model); has_errors(problems)) return refuse(std::move(problems));
         if (job.coarse) options.mesh_size = coarse_size(job.model);
-        const auto answer = solve(job.model, options, before, progress);
+        const auto answer = old_answers_.watch_over(solve(job.model, options, before, progress));
         last = answer;
         end(job, [this, answer, r = job.revision] { Q_EMIT answered(answer, r); });
     } catch (const Stopped&) {

@@ -8,7 +8,7 @@
 // is asked to stop. 3. results come back on the thread that owns the engine, each with the revision that it answers.
 // 4. busy() is true from submit() until the newest wanted job has ended there; `wanted_` is its serial, on the owner's
 // thread alone, so that no thread's view of the queue decides it. 5. after stop() nothing is wanted, and what still
-// runs (a factorisation cannot be interrupted) ends unheard.
+// runs until it asks for the stop ends unheard. 6. answers are taken apart on a thread of their own.
 #pragma once
 #include <QObject>
 #include <atomic>
@@ -19,6 +19,7 @@
 #include <optional>
 #include <thread>
 
+#include "app/dismantling.h"
 #include "core/answer/solve.h"
 
 namespace mossbed {
@@ -61,6 +62,7 @@ class Engine : public QObject {
 
     long serial_ = 0, wanted_ = 0, unheard_ = 0;  // of the owner's thread; jobs up to `unheard_` were stopped
     bool busy_ = false;                           // as last told; likewise
+    Dismantling old_answers_;
     std::shared_ptr<const Answer> last_full_, last_coarse_;  // of the worker
     std::thread worker_;
 };

@@ -27,7 +27,7 @@ int main(int argc, char** argv) {
     else
         window.open_file(files[0]);
     const int code = QApplication::exec();
-    // A factorisation cannot be interrupted, and nothing that still runs is worth waiting for: all is written.
+    // What runs may take a moment to ask for the stop, and it is not worth waiting for: all is written.
     if (!window.end_work_within(std::chrono::milliseconds(200))) std::_Exit(code);
     return code;
 }

@@ -33,7 +33,7 @@ void PunchingModel::refresh() {
     for (const Row& r : desk_->rows()) {
         if (r.id != "punching") continue;
         Line l{r, {}};
-        l.row.working.clear();
+        l.row.working = {};
         if (const auto it = found.find(r.item); it != found.end()) l.found = *it->second;
         lines_.push_back(std::move(l));
     }

@@ -4,6 +4,8 @@
 #include <cstdint>
 #include <unordered_map>
 
+#include "core/mesh/elements_round.h"
+
 namespace mossbed {
 namespace {
 
@@ -32,19 +34,27 @@ void clip(std::vector<Vertex>& p, double level, double sign) {
     p.swap(out);
 }
 
-std::vector<Vertex> corners_of(const Mesh& mesh, const FieldMap& map, size_t e) {
-    std::vector<Vertex> c;
-    c.reserve(4);
-    for (int k = 0; k < corners(mesh.elements[e]); ++k)
-        c.push_back({mesh.nodes[size_t(mesh.elements[e][size_t(k)])], map.corner[e][size_t(k)]});
-    return c;
-}
+struct Cell {
+    std::array<Vertex, 4> corner;
+    size_t n = 0;
+    Cell(const Mesh& mesh, const FieldMap& map, size_t e) : n(size_t(corners(mesh.elements[e]))) {
+        for (size_t k = 0; k < n; ++k) corner[k] = {mesh.nodes[size_t(mesh.elements[e][k])], map.corner[e][k]};
+    }
+    const Vertex* begin() const { return corner.data(); }
+    const Vertex* end() const { return corner.data() + n; }
+    std::pair<double, double> range() const {
+        double low = corner[0].v, high = low;
+        for (size_t k = 1; k < n; ++k) low = std::min(low, corner[k].v), high = std::max(high, corner[k].v);
+        return {low, high};
+    }
+};
 
 template <class F>
-void triangles(const std::vector<Vertex>& c, F each) {
-    if (c.size() == 3) return each(c);
+void triangles(const Cell& cell, F each) {
+    const auto& c = cell.corner;
+    if (cell.n == 3) return each(std::array{c[0], c[1], c[2]});
     const Vertex m{0.25 * (c[0].at + c[1].at + c[2].at + c[3].at), (c[0].v + c[1].v + c[2].v + c[3].v) / 4};
-    for (size_t k = 0; k < 4; ++k) each(std::vector<Vertex>{c[k], c[(k + 1) % 4], m});
+    for (size_t k = 0; k < 4; ++k) each(std::array{c[k], c[(k + 1) % 4], m});
 }
 
 struct Bits {
@@ -66,14 +76,14 @@ struct EdgeBits {
 class Patchwork {
   public:
     void add(const std::vector<Vertex>& piece) {
-        for (size_t i = 0; i < piece.size(); ++i) {
-            const Point a = piece[i].at, b = piece[(i + 1) % piece.size()].at;
-            if (a == b) continue;
-            if (auto back = edges_.find({b, a}); back != edges_.end()) {
-                if (--back->second == 0) edges_.erase(back);
-            } else {
-                ++edges_[{a, b}];
-            }
+        for (size_t i = 0; i < piece.size(); ++i) add(piece[i].at, piece[(i + 1) % piece.size()].at);
+    }
+    void add(Point a, Point b) {  // one side
+        if (a == b) return;
+        if (auto back = edges_.find({b, a}); back != edges_.end()) {
+            if (--back->second == 0) edges_.erase(back);
+        } else {
+            ++edges_[{a, b}];
         }
     }
     Rings rings() const {
@@ -109,24 +119,54 @@ class Patchwork {
     std::unordered_map<Edge, int, EdgeBits> edges_;
 };
 
+// Sides of whole cells that the cell beyond them shares, or not.
+class Sides {
+  public:
+    explicit Sides(const Mesh& mesh) : mesh_(mesh), round_(mesh) {}
+    // Adds what parts a cell from those that are not like it: alike(other cell) is asked of its neighbours.
+    template <class F>
+    void add(size_t e, F alike, Patchwork& to) const {
+        const Element& cell = mesh_.elements[e];
+        for (int k = 0, n = corners(cell); k < n; ++k) {
+            const int a = cell[size_t(k)], b = cell[size_t((k + 1) % n)];
+            const auto here = round_.of(a);
+            const bool inside = std::any_of(here.begin(), here.end(), [&](const ElementsRound::Corner& o) {
+                if (size_t(o.element) == e) return false;
+                const Element& other = mesh_.elements[size_t(o.element)];
+                return other[size_t((o.corner ? o.corner : corners(other)) - 1)] == b && alike(size_t(o.element));
+            });
+            if (!inside) to.add(mesh_.nodes[size_t(a)], mesh_.nodes[size_t(b)]);
+        }
+    }
+
+  private:
+    const Mesh& mesh_;
+    ElementsRound round_;
+};
+
 std::vector<BandArea> band_areas(const Mesh& mesh, const FieldMap& map, const Bands& bands) {
     std::vector<Patchwork> work(size_t(std::max(1, bands.n)));
     const double step = bands.step();
     auto band_of = [&](double v) { return std::clamp(int(std::floor((v - bands.low) / step)), 0, bands.n - 1); };
+    constexpr int none = -1;
+    std::vector<int> whole_in(mesh.elements.size(), none);  // the band that all of a cell lies in
+    for (size_t e = 0; e < mesh.elements.size(); ++e) {
+        const auto [low, high] = Cell(mesh, map, e).range();
+        if (const int b = band_of(low); b == band_of(high)) whole_in[e] = b;
+    }
+    const Sides sides(mesh);
     std::vector<Vertex> part;
     for (size_t e = 0; e < mesh.elements.size(); ++e) {
-        const std::vector<Vertex> c = corners_of(mesh, map, e);
-        int low = bands.n, high = -1;
-        for (const Vertex& v : c) low = std::min(low, band_of(v.v)), high = std::max(high, band_of(v.v));
-        if (low == high) {
-            work[size_t(low)].add(c);
+        if (const int b = whole_in[e]; b != none) {
+            sides.add(
+                e, [&](size_t other) { return whole_in[other] == b; }, work[size_t(b)]);
             continue;
         }
-        triangles(c, [&](const std::vector<Vertex>& t) {
+        triangles(Cell(mesh, map, e), [&](const std::array<Vertex, 3>& t) {
             const int first = band_of(std::min({t[0].v, t[1].v, t[2].v})),
                       last = band_of(std::max({t[0].v, t[1].v, t[2].v}));
             for (int b = first; b <= last; ++b) {
-                part = t;
+                part.assign(t.begin(), t.end());
                 if (b > first) clip(part, bands.low + b * step, 1);
                 if (b < last) clip(part, bands.low + (b + 1) * step, -1);
                 if (part.size() > 2) work[size_t(b)].add(part);
@@ -180,15 +220,19 @@ Isoline::Spot spot_on(const Polygon& chain) {
 
 Isoline isoline_at(const Mesh& mesh, const FieldMap& map, double level) {
     std::vector<Edge> segments;
-    for (size_t e = 0; e < mesh.elements.size(); ++e)
-        triangles(corners_of(mesh, map, e), [&](const std::vector<Vertex>& t) {
-            std::vector<Point> cut;
+    for (size_t e = 0; e < mesh.elements.size(); ++e) {
+        const Cell cell(mesh, map, e);
+        if (const auto [low, high] = cell.range(); !(low < level && high >= level)) continue;
+        triangles(cell, [&](const std::array<Vertex, 3>& t) {
+            std::array<Point, 3> cut;
+            size_t n = 0;
             for (size_t k = 0; k < 3; ++k) {
                 const Vertex &a = t[k], &b = t[(k + 1) % 3];
-                if ((a.v < level) != (b.v < level)) cut.push_back(crossing(a, b, level));
+                if ((a.v < level) != (b.v < level)) cut[n++] = crossing(a, b, level);
             }
-            if (cut.size() == 2 && cut[0] != cut[1]) segments.push_back({cut[0], cut[1]});
+            if (n == 2 && cut[0] != cut[1]) segments.push_back({cut[0], cut[1]});
         });
+    }
     Isoline line;
     line.level = level;
     Rings chains = chains_of(segments);
@@ -215,17 +259,24 @@ MapShapes shapes_of(const Mesh& mesh, const FieldMap& map, const Bands& bands, Q
 std::shared_ptr<const Rings> region(const Mesh& mesh, const FieldMap& map, double level, bool above) {
     Patchwork work;
     const double sign = above ? 1 : -1;
+    enum : char { outside, cut, inside };
+    std::vector<char> lies(map.corner.size(), outside);
     for (size_t e = 0; e < map.corner.size(); ++e) {
-        const std::vector<Vertex> c = corners_of(mesh, map, e);
+        const Cell c(mesh, map, e);
         const auto in = std::count_if(c.begin(), c.end(), [&](const Vertex& v) { return sign * (v.v - level) >= 0; });
-        if (in == 0) continue;
-        if (size_t(in) == c.size()) {
-            work.add(c);
-            continue;
-        }
-        triangles(c, [&](std::vector<Vertex> t) {
-            clip(t, level, sign);
-            if (t.size() > 2) work.add(t);
+        lies[e] = in == 0 ? outside : size_t(in) == c.n ? inside : cut;
+    }
+    const Sides sides(mesh);
+    std::vector<Vertex> part;
+    for (size_t e = 0; e < map.corner.size(); ++e) {
+        if (lies[e] == inside)
+            sides.add(
+                e, [&](size_t other) { return lies[other] == inside; }, work);
+        if (lies[e] != cut) continue;
+        triangles(Cell(mesh, map, e), [&](const std::array<Vertex, 3>& t) {
+            part.assign(t.begin(), t.end());
+            clip(part, level, sign);
+            if (part.size() > 2) work.add(part);
         });
     }
     return rings_of(work.rings());

@@ -92,7 +92,9 @@ std::shared_ptr<const Meshed> make_mesh(const Model& m, const MeshOptions& optio
                                         const Progress& progress) {
     if (earlier.model && earlier.stages.meshed->options == options && same(read_by_mesh, earlier, m))
         return earlier.stages.meshed;
-    return std::make_shared<const Meshed>(options, build_mesh(m, options.size, progress, options.footprints));
+    Mesh mesh = build_mesh(m, options.size, progress, options.footprints);
+    progress.end_if_stopped();
+    return std::make_shared<const Meshed>(options, std::move(mesh));
 }
 
 namespace {
@@ -188,7 +190,7 @@ PatchSizes sizes_of_patches(const Model& m) {
 
 std::shared_ptr<const Subsoil> look_at_ground(const std::shared_ptr<const Model>& model,
                                               const std::shared_ptr<const Meshed>& meshed, const Loading& loading,
-                                              const Earlier& earlier) {
+                                              const Earlier& earlier, const Progress& progress) {
     const Model& m = *model;
     const auto [id, force] = find_combination_for_springs(m, loading.totals);
     const std::vector<Polygon> base = outlines_of(meshed->mesh);
@@ -217,7 +219,8 @@ std::shared_ptr<const Subsoil> look_at_ground(const std::shared_ptr<const Model>
         sizes_of_patches(*earlier.model) == sizes)
         g.patches = earlier.stages.subsoil->ground->patches;
     else
-        g.patches = std::make_shared<const ContactPatches>(make_contact_patches(meshed->mesh, meshed->shares, sizes));
+        g.patches =
+            std::make_shared<const ContactPatches>(make_contact_patches(meshed->mesh, meshed->shares, sizes, progress));
     if (m.ground.excavation_relief)
         for (Point p : g.patches->centre) g.removed.push_back(layers->removed_effective(p));
     s->ground = std::move(g);
@@ -246,12 +249,12 @@ void make_plate_and_loads(const std::shared_ptr<const Model>& model, Stages& mad
                      anew->matrix = assemble(anew->plate, mesh, progress);
                      if (m.ground.model == GroundModel::coupled) return;
                      if (!(before && before->factor && before->factor->has_pattern_of(anew->matrix)))
-                         anew->analysed.emplace(anew->matrix, mesh.nodes);
+                         anew->analysed.emplace(anew->matrix, mesh.nodes, progress);
                  });
         },
         [&] {
             made.loading = make_loading(m, made.meshed, made.stiffness->plate.of, earlier);
-            made.subsoil = look_at_ground(model, made.meshed, *made.loading, earlier);
+            made.subsoil = look_at_ground(model, made.meshed, *made.loading, earlier, progress);
         });
 }
 
@@ -276,7 +279,7 @@ std::shared_ptr<const Supported> make_supports(const Model& m, const Stages& mad
         else if (analysed && analysed->has_pattern_of(pattern))
             s->factor.emplace(analysed->of_same_pattern());
         else
-            s->factor.emplace(pattern, made.meshed->mesh.nodes);
+            s->factor.emplace(pattern, made.meshed->mesh.nodes, progress);
     };
     if (m.ground.model == GroundModel::coupled) {
         progress.report(0.2, "flexibility");

@@ -12,6 +12,7 @@
 #include "core/base/turned_box.h"
 #include "core/base/units.h"
 #include "core/codes/code.h"
+#include "core/model/columns_by_id.h"
 #include "core/model/levels.h"
 #include "core/steel/bar_regions.h"
 #include "core/steel/depths.h"
@@ -353,9 +354,11 @@ class Laying {
             add(BarKind::link, diameter, "51", {h, std::max(between, 2 * radius(diameter) + 2 * diameter), hook, 0, 0},
                 Face::bottom, "", where, at, at);
         };
+        const ColumnsById columns(m_.columns);
         for (const PunchingAnswer& p : judged_.punching) {
-            const Column* c = find_id(m_.columns, p.id);
-            if (!c || p.link_legs.size() < 2) continue;
+            if (p.link_legs.size() < 2) continue;
+            const Column* c = columns.find(p.id);
+            if (!c) continue;
             for (size_t k = 0; k < p.link_legs.size(); k += 2) {
                 const Point at = p.link_legs[k], next = p.link_legs[std::min(k + 1, p.link_legs.size() - 1)];
                 const double apart = 1000 * distance(at, next);

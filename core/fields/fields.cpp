@@ -3,6 +3,9 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <optional>
+
+#include "core/base/both.h"
 
 namespace mossbed {
 namespace {
@@ -10,6 +13,14 @@ namespace {
 const std::vector<double> none;
 
 }  // namespace
+
+Meshed::Meshed(const MeshOptions& how, Mesh m)
+    : options(how), mesh(std::move(m)), finder([this] {
+          std::optional<Finder> made;
+          both([&] { made.emplace(mesh); },
+               [&] { both([&] { quality = quality_of(mesh); }, [&] { shares = node_shares(mesh); }); });
+          return std::move(*made);
+      }()) {}
 
 Fields::Fields(std::shared_ptr<const Model> of, Stages made)
     : model(std::move(of)),

@@ -10,7 +10,6 @@
 #include <string>
 #include <vector>
 
-#include "core/base/both.h"
 #include "core/contact/bed.h"
 #include "core/contact/equilibrium.h"
 #include "core/ground/index_strain.h"
@@ -32,15 +31,13 @@ struct MeshOptions {
     bool operator==(const MeshOptions&) const = default;
 };
 struct Meshed {
-    Meshed(const MeshOptions& how, Mesh m) : options(how), mesh(std::move(m)), finder(mesh) {
-        both([&] { quality = quality_of(mesh); }, [&] { shares = node_shares(mesh); });
-    }
+    Meshed(const MeshOptions& how, Mesh m);
     Meshed(const Meshed&) = delete;
     MeshOptions options;
     Mesh mesh;
     MeshQuality quality;
     NodeShares shares;
-    Finder finder;
+    Finder finder;  // made last, beside the two before it
 };
 
 // Stage 2: with thickness and concrete.

@@ -258,8 +258,10 @@ std::vector<std::vector<int>> patches_beside(const Mesh& mesh, const ContactPatc
 
 }  // namespace
 
-ContactPatches make_contact_patches(const Mesh& mesh, const NodeShares& shares, const PatchSizes& sizes) {
+ContactPatches make_contact_patches(const Mesh& mesh, const NodeShares& shares, const PatchSizes& sizes,
+                                    const Progress& progress) {
     const Shares share(mesh);
+    progress.end_if_stopped();
     ContactPatches out;
     out.of_node.resize(mesh.nodes.size());
     const size_t patches = size_t(gather_nodes(mesh, shares, sizes, out.of_node));
@@ -270,7 +272,9 @@ ContactPatches make_contact_patches(const Mesh& mesh, const NodeShares& shares, 
     out.centre.resize(patches), out.spread.resize(patches);
     for (int i = 0; i < int(mesh.nodes.size()); ++i)
         out.nodes[size_t(out.of_node[size_t(i)])].push_back({i, shares.area[size_t(i)]});
+    progress.end_if_stopped();
     tbb::parallel_for(size_t(0), patches, [&](size_t p) {
+        progress.end_if_stopped();
         const Point about = mesh.nodes[size_t(out.nodes[p][0].first)];
         Moments all;
         std::vector<std::pair<int, double>> to;
@@ -312,6 +316,7 @@ ContactPatches make_contact_patches(const Mesh& mesh, const NodeShares& shares, 
         out.edges[p] = thinned(rim, all.area);
         for (const auto& [a, b] : out.edges[p]) out.outline_area[p] += cross(a - about, b - about) / 2;
     });
+    progress.end_if_stopped();
     out.beside = patches_beside(mesh, out);
     return out;
 }

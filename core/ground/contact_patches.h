@@ -2,6 +2,7 @@
 // rims, where pressure peaks; those of two nodes side by side near rims, across which it changes fast; further inside
 // those of several nodes together. Lengths m.
 #pragma once
+#include "core/base/progress.h"
 #include "core/mesh/mesh.h"
 #include "core/mesh/node_shares.h"
 
@@ -43,7 +44,9 @@ struct PatchSizes {
     std::vector<char> fine_at_column{};  // per column, or none at all
     bool operator==(const PatchSizes&) const = default;
 };
-ContactPatches make_contact_patches(const Mesh& mesh, const NodeShares& shares, const PatchSizes& sizes = {});
+// Throws Stopped.
+ContactPatches make_contact_patches(const Mesh& mesh, const NodeShares& shares, const PatchSizes& sizes = {},
+                                    const Progress& progress = {});
 
 // For each patch its number among others, where it has the same shape at the same place to the last bit; else −1.
 std::vector<int> same_patches(const ContactPatches& patches, const ContactPatches& others);

@@ -19,15 +19,33 @@
 namespace mossbed {
 namespace {
 
-struct Shared {  // by all items
-    const Fields& fields;
-    const PunchedSlab& slab;
-    std::shared_ptr<const DesignCode> kept;  // the slab's
-    const PunchingDemand& demand;
-    const std::vector<std::vector<ColumnForce>>& forces;     // per case and column
-    const std::vector<std::optional<LinksOfColumn>>& links;  // per column
-    std::vector<size_t> listed;                              // of each combination its place among those listed
-    AlikeAreas& alike;
+// What all places are judged by. The rows keep it for their workings.
+struct Shared {
+    Shared(const Fields& f, std::shared_ptr<const DesignCode> by, const BaseBars& bars)
+        : fields(f),
+          kept(std::move(by)),
+          steel(*fields.model, kept.get(), bars),
+          slab(*fields.model, *kept, steel),
+          forces(column_forces(*fields.model)) {
+        const auto listed_ones = as_listed(fields.combinations);
+        for (const CombinationAnswer& c : fields.combinations) {
+            const auto same = [&](const CombinationAnswer& o) { return o.combination.id == c.combination.id; };
+            listed.push_back(size_t(std::find_if(listed_ones.begin(), listed_ones.end(), same) - listed_ones.begin()));
+        }
+    }
+    Shared(const Shared&) = delete;
+
+    const Fields fields;
+    const std::shared_ptr<const DesignCode> kept;
+    const Provision steel;
+    const PunchedSlab slab;
+    const std::vector<std::vector<ColumnForce>> forces;  // per case and column
+    std::vector<size_t> listed;                          // of each combination its place among those listed
+    std::vector<PunchedItem> items;
+    std::vector<size_t> first;  // of each item's regions in the demand
+    std::shared_ptr<const PunchingDemand> demand;
+    std::vector<std::optional<LinksOfColumn>> links;  // per column
+    mutable AlikeAreas alike;
     const Model& m() const { return slab.m; }
     const DesignCode& code() const { return slab.code; }
 };
@@ -384,8 +402,8 @@ const char* name_of(Position p) {
 
 class ItemPunching {
   public:
-    // `first`: the item's first region in the demand.
-    ItemPunching(const Shared& s, const PunchedItem& item, size_t first) : s_(s), item_(item), first_(first) {}
+    ItemPunching(std::shared_ptr<const Shared> s, size_t k)
+        : kept_(std::move(s)), s_(*kept_), item_(s_.items[k]), first_(s_.first[k]) {}
 
     std::optional<PunchingAnswer> answer;
     Row row;
@@ -401,7 +419,7 @@ class ItemPunching {
         size_t region = first_;
         uses_.assign(as_listed(s_.fields.combinations).size(), std::numeric_limits<float>::quiet_NaN());
         for (const PunchedPlace& place : item_.places)
-            for (const PerimeterCourse& course : place.courses) judge(place, course, s_.demand.inside[region++]);
+            for (const PerimeterCourse& course : place.courses) judge(place, course, s_.demand->inside[region++]);
         if (answer) answer->uses = std::move(uses_);
         if (item_.columns.size() == 1) find_pull();
         finish();
@@ -412,6 +430,7 @@ class ItemPunching {
     void judge(const PunchedPlace& place, const PerimeterCourse& course, const PressedInside& inside) {
         std::array<std::optional<Round>, 2> rounds;  // by face, where it is wanted
         const Round* worst_round = nullptr;
+        Round::Found worst;
         const CombinationAnswer* worst_in = nullptr;
         for (const CombinationAnswer& c : s_.fields.combinations) {
             if (!is_design(c)) continue;
@@ -429,14 +448,10 @@ class ItemPunching {
                 if (!(of_this > float(found.use))) of_this = float(found.use);
                 if (answer && !(found.use > answer->utilisation)) continue;
                 take(*round, found, c);
-                worst_round = &*round, worst_in = &c;
+                worst_round = &*round, worst = found, worst_in = &c;
             }
         }
         if (!worst_round) return;
-        Working by;
-        worst_round->write_inputs(by);
-        const Round::Found worst = worst_round->judge(*worst_in, &by);
-        worst_round->write_area(worst, by);
         worst_round->describe(worst, *worst_in, *answer);
         if (item_.columns.size() == 1) {
             answer->force = force_in(s_, *worst_in, item_.columns[0]);
@@ -445,7 +460,15 @@ class ItemPunching {
                 for (const auto& ring : links->legs)
                     answer->link_legs.insert(answer->link_legs.end(), ring.begin(), ring.end());
         }
-        row.working = std::move(by.terms);
+        row.working = Derivation([kept = kept_, item = &item_, place = &place, course = &course, inside = &inside,
+                                  bars = worst_round->is_upward() ? Face::top : Face::bottom, c = worst_in] {
+            const Round round(*kept, *item, *place, *course, *inside, bars);
+            Working by;
+            round.write_inputs(by);
+            const Round::Found found = round.judge(*c, &by);
+            round.write_area(found, by);
+            return std::move(by.terms);
+        });
     }
     // Whether something presses (or pulls) through the item at all.
     bool acts(const CombinationAnswer& c, Face bars, const PressedInside& inside) const {
@@ -571,9 +594,10 @@ class ItemPunching {
         row.note = std::move(why);
     }
 
+    const std::shared_ptr<const Shared> kept_;
     const Shared& s_;
     const PunchedItem& item_;
-    size_t first_;
+    size_t first_;  // the item's first region in the demand
     bool any_ = false, acts_ = false, no_number_ = false;
     std::vector<float> uses_;
     double most_pull_ = 0;   // kN, negative
@@ -634,35 +658,27 @@ std::vector<Row> judge_punching(const Fields& a, const BaseBars& bars,
         row.note = why_no_code(m.settings);
         return {row};
     }
-    const Provision steel(m, code.get(), bars);
-    const PunchedSlab slab(m, *code, steel);
-    std::vector<PunchedItem> items = punched_columns(slab);
+    const auto shared = std::make_shared<Shared>(a, code, bars);
+    const PunchedSlab& slab = shared->slab;
+    std::vector<PunchedItem>& items = shared->items;
+    items = punched_columns(slab);
     for (PunchedItem& w : punched_walls(slab)) items.push_back(std::move(w));
     std::vector<Row> rows = look_at_concentrated_loads(a, slab, items, progress);
 
     std::vector<PunchedRegion> regions;
-    std::vector<size_t> first;
     for (const PunchedItem& item : items) {
-        first.push_back(regions.size());
+        shared->first.push_back(regions.size());
         for (const PunchedPlace& p : item.places)
             for (const PerimeterCourse& c : p.courses)  // to where it comes to a rim, where what lies in it has a bend
                 regions.push_back(
                     {p.area, c, std::max(1e-3, std::min(reach_of(slab, p), first_rim(p, c))), item.columns});
     }
-    const auto forces = column_forces(m);
     out.punching_demand =
-        find_punching_demand(a, std::move(regions), handed_on_by_walls(a, progress), forces, before, progress);
-    const auto links = lay_links(slab, items);
-    AlikeAreas alike;
-    Shared shared{a, slab, code, *out.punching_demand, forces, links, {}, alike};
-    const auto listed = as_listed(a.combinations);
-    for (const CombinationAnswer& c : a.combinations) {
-        const auto same = [&](const CombinationAnswer& o) { return o.combination.id == c.combination.id; };
-        shared.listed.push_back(size_t(std::find_if(listed.begin(), listed.end(), same) - listed.begin()));
-    }
+        find_punching_demand(a, std::move(regions), handed_on_by_walls(a, progress), shared->forces, before, progress);
+    shared->demand = out.punching_demand;
+    shared->links = lay_links(slab, items);
     std::vector<std::unique_ptr<ItemPunching>> judged;
-    for (size_t k = 0; k < items.size(); ++k)
-        judged.push_back(std::make_unique<ItemPunching>(shared, items[k], first[k]));
+    for (size_t k = 0; k < items.size(); ++k) judged.push_back(std::make_unique<ItemPunching>(shared, k));
     Counted counted(progress, 0.9, 1, judged.size(), "punching");
     tbb::parallel_for(size_t(0), judged.size(), [&](size_t k) {
         progress.end_if_stopped();
@@ -675,7 +691,7 @@ std::vector<Row> judge_punching(const Fields& a, const BaseBars& bars,
         if (j->starters) rows.push_back(std::move(*j->starters));
     }
     for (size_t k = 0; k < m.columns.size(); ++k)
-        if (auto row = judge_links(slab, m.columns[k], links[k])) rows.push_back(std::move(*row));
+        if (auto row = judge_links(slab, m.columns[k], shared->links[k])) rows.push_back(std::move(*row));
     return rows;
 }
 

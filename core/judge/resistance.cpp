@@ -93,9 +93,10 @@ class Resistance {
             return row;
         }
         row.value = worst->V, row.limit = worst->R, row.combination = of->combination.id;
-        row.working = worst->working;
         row.judge(worst->use());
-        row.working.push_back(term_of_use("use", worst->V, worst->R, Unit::kilonewton, row));
+        std::vector<Term> working = worst->working;
+        working.push_back(term_of_use("use", worst->V, worst->R, Unit::kilonewton, row));
+        row.working = std::move(working);
         row.note = fmt::format("In {}: {:.0f} kPa over the effective area.", worst->where, worst->pressure);
         if (!missing_below_.empty())
             row.note += fmt::format(" {} below it has no strength to be looked at.", missing_below_);

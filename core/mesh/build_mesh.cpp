@@ -208,12 +208,15 @@ Mesh build_mesh(const Model& model, double size, const Progress& progress, bool 
     mesh.column_node = seeds.column_point;
     progress.end_if_stopped();
     mesh.elements = pair_triangles(mesh.nodes, t.triangles, seeds.edges);
+    progress.end_if_stopped();
     std::vector<char> fixed = seeds.fixed;
     for (int c : mesh.column_node) fixed[c] = 1;
     const std::vector<int> number = renumber(mesh, fixed);
     const Sides sides(mesh);
+    progress.end_if_stopped();
     find_lines(mesh, sides, seeds.edges, number);
     smooth(mesh, fixed, 5, progress);
+    progress.end_if_stopped();
     check(mesh, model);
     check_is_whole(mesh, model);
     progress.end_if_stopped();

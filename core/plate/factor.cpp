@@ -4,6 +4,8 @@
 #include <tbb/enumerable_thread_specific.h>
 
 #include <algorithm>
+#include <functional>
+#include <limits>
 #include <optional>
 #include <stdexcept>
 #include <utility>
@@ -85,51 +87,102 @@ Groups graph_of_groups(const SparseLower& m) {
     return g;
 }
 
+// The supernodes of groups as supernodes of unknowns. A group's equations have one pattern, so that the analysis of the
+// groups is that of the unknowns with a ninth of the entries.
+struct Layout {
+    std::vector<int> order, first, rows, values, row;  // order: which unknown stands i-th; the others as Supernodes has
+    int most_rows = 0;
+
+    // `first_of`: the unknown each group begins with, and one past the last.
+    Layout(const cholmod_factor& of_groups, const std::vector<int>& first_of) {
+        const auto* groups = static_cast<const int*>(of_groups.Perm);
+        const auto* super = static_cast<const int*>(of_groups.super);
+        const auto* group_rows = static_cast<const int*>(of_groups.pi);
+        const auto* group_row = static_cast<const int*>(of_groups.s);
+        order.reserve(size_t(first_of.back()));
+        std::vector<int> at;  // where each group stands in the order
+        for (size_t k = 0; k < of_groups.n; ++k) {
+            at.push_back(int(order.size()));
+            for (int i = first_of[size_t(groups[k])]; i < first_of[size_t(groups[k]) + 1]; ++i) order.push_back(i);
+        }
+        at.push_back(int(order.size()));
+        long most = 0, entries = 0;
+        for (size_t s = 0; s < of_groups.nsuper; ++s) {
+            first.push_back(at[size_t(super[s])]), rows.push_back(int(row.size())), values.push_back(int(entries));
+            for (int k = group_rows[s]; k < group_rows[s + 1]; ++k)
+                for (int i = at[size_t(group_row[k])]; i < at[size_t(group_row[k]) + 1]; ++i) row.push_back(i);
+            const long n = long(row.size()) - rows.back(), columns = at[size_t(super[s + 1])] - first.back();
+            most = std::max(most, n - columns), entries += n * columns;
+            if (entries > std::numeric_limits<int>::max()) throw std::runtime_error(too_many);
+        }
+        first.push_back(at.back()), rows.push_back(int(row.size())), values.push_back(int(entries));
+        most_rows = int(most) + 1;
+    }
+    size_t size() const { return size_t(values.back()); }
+    template <class Real>
+    Supernodes<Real> supernodes(const Real* value) const {
+        return {int(first.size()) - 1, most_rows, first.data(), rows.data(), values.data(), row.data(), value};
+    }
+    // As the library has a factor, with numbers or without; a view.
+    cholmod_factor view(double* value) const {
+        cholmod_factor f{};
+        f.n = f.minor = order.size();
+        f.Perm = const_cast<int*>(order.data());
+        f.nsuper = first.size() - 1, f.ssize = row.size(), f.xsize = size();
+        f.maxesize = size_t(most_rows) - 1;
+        f.super = const_cast<int*>(first.data()), f.pi = const_cast<int*>(rows.data());
+        f.px = const_cast<int*>(values.data()), f.s = const_cast<int*>(row.data());
+        f.x = value;
+        f.ordering = CHOLMOD_GIVEN;
+        f.is_ll = f.is_super = f.is_monotonic = 1;
+        f.itype = CHOLMOD_INT, f.xtype = CHOLMOD_REAL, f.dtype = CHOLMOD_DOUBLE;
+        return f;
+    }
+};
+
+void order_as_given(cholmod_common& c) {
+    c.nmethods = 1;
+    c.method[0].ordering = CHOLMOD_GIVEN;
+    c.postorder = 1;
+    c.supernodal = CHOLMOD_SUPERNODAL;
+}
+
+Layout analysed(const SparseLower& m, const std::vector<Point>& nodes, const Progress& progress) {
+    const auto [graph, first] = graph_of_groups(m);
+    progress.end_if_stopped();
+    std::vector<Point> at;
+    for (int i = 0; i < graph.size(); ++i) at.push_back(nodes[size_t(first[size_t(i)] / m.block)]);
+    std::vector<int> order = dissected_order(graph, at);
+    progress.end_if_stopped();
+    Workspace w;
+    order_as_given(w.common);
+    // The library joins supernodes that are narrow together; it counts columns, here some three unknowns each.
+    for (size_t& columns : w.common.nrelax) columns = (columns + 1) / 3;
+    cholmod_sparse a = view(graph);
+    a.xtype = CHOLMOD_PATTERN, a.x = nullptr;
+    cholmod_factor* of_groups = cholmod_analyze_p(&a, order.data(), nullptr, 0, &w.common);
+    if (!of_groups) throw std::runtime_error(too_many);
+    const std::unique_ptr<cholmod_factor, std::function<void(cholmod_factor*)>> keep(
+        of_groups, [&](cholmod_factor* f) { cholmod_free_factor(&f, &w.common); });
+    progress.end_if_stopped();
+    return {*of_groups, first};
+}
+
 }  // namespace
 
 struct Factor::Analysis {
-    std::vector<int> start, row;         // the pattern that was analysed
-    Workspace own;                       // of the library's factor
-    cholmod_factor* symbolic = nullptr;  // supernodes, and the order of the unknowns
+    std::vector<int> start, row;  // the pattern that was analysed
+    Layout layout;
     Branches branches;
     std::optional<Fronts> fronts;
 
-    Analysis(const SparseLower& m, const std::vector<Point>& nodes) : start(m.start), row(m.row) {
-        cholmod_common& c = own.common;
-        const auto [graph, first] = graph_of_groups(m);
-        std::vector<Point> at;
-        for (int i = 0; i < graph.size(); ++i) at.push_back(nodes[size_t(first[size_t(i)] / m.block)]);
-        std::vector<int> of_unknowns;
-        of_unknowns.reserve(size_t(m.size()));
-        for (int group : dissected_order(graph, at))
-            for (int i = first[size_t(group)]; i < first[size_t(group) + 1]; ++i) of_unknowns.push_back(i);
-        c.nmethods = 1;
-        c.method[0].ordering = CHOLMOD_GIVEN;
-        c.postorder = 1;
-        c.supernodal = CHOLMOD_SUPERNODAL;
-        cholmod_sparse a = view(m);
-        symbolic = cholmod_analyze_p(&a, of_unknowns.data(), nullptr, 0, &c);
-        if (!symbolic) throw std::runtime_error(too_many);
-        const Supernodes<double> l = supernodes<double>(nullptr);
+    Analysis(const SparseLower& m, const std::vector<Point>& nodes, const Progress& progress)
+        : start(m.start), row(m.row), layout(analysed(m, nodes, progress)) {
+        const Supernodes<double> l = layout.supernodes<double>(nullptr);
         EliminationTree tree = tree_of(l);
         branches = branches_of(l, tree);
-        fronts.emplace(l, std::move(tree), m, order());
-    }
-    ~Analysis() { cholmod_free_factor(&symbolic, &own.common); }
-    Analysis(const Analysis&) = delete;
-    Analysis& operator=(const Analysis&) = delete;
-
-    const int* order() const { return static_cast<const int*>(symbolic->Perm); }
-    template <class Real>
-    Supernodes<Real> supernodes(const Real* value) const {
-        const cholmod_factor& f = *symbolic;
-        return {int(f.nsuper),
-                int(f.maxesize) + 1,
-                static_cast<const int*>(f.super),
-                static_cast<const int*>(f.pi),
-                static_cast<const int*>(f.px),
-                static_cast<const int*>(f.s),
-                value};
+        progress.end_if_stopped();
+        fronts.emplace(l, std::move(tree), m, layout.order.data());
     }
 };
 
@@ -144,10 +197,8 @@ struct Factor::Parts {
         if (by_library) cholmod_free_factor(&by_library, &work.local().common);
     }
 
-    size_t size() const { return analysis->symbolic->xsize; }
     void solve_by_library(Eigen::Ref<Eigen::MatrixXd> b) {
-        cholmod_factor numeric = *analysis->symbolic;  // a view of our numbers
-        numeric.x = value.get(), numeric.xtype = CHOLMOD_REAL;
+        cholmod_factor numeric = analysis->layout.view(value.get());
         const long rows = b.rows(), columns = b.cols();
         for_each_whole(0, (columns + block_width - 1) / block_width, [&](long k) {
             hold_algebra_to_one_thread();
@@ -164,8 +215,8 @@ struct Factor::Parts {
     }
     template <class Real>
     void solve_wide(const Real* values, Eigen::Ref<Eigen::MatrixXd> b) const {
-        const Supernodes<Real> l = analysis->supernodes(values);
-        const int* order = analysis->order();
+        const Supernodes<Real> l = analysis->layout.supernodes(values);
+        const std::vector<int>& order = analysis->layout.order;
         const long rows = b.rows(), columns = b.cols(), width = width_for<Real>(columns);
         for_each_whole(0, (columns + width - 1) / width, [&](long k) {
             const long from = k * width, n = std::min(width, columns - from);
@@ -175,19 +226,20 @@ struct Factor::Parts {
             const long apart = b.outerStride();
             for (long i = 0; i < rows; ++i) {
                 Real* const to = x + i * width;
-                for (long c = 0; c < n; ++c) to[c] = Real(side[c * apart + order[i]]);
+                for (long c = 0; c < n; ++c) to[c] = Real(side[c * apart + order[size_t(i)]]);
                 for (long c = n; c < width; ++c) to[c] = 0;
             }
             solve_side_by_side(l, analysis->branches, width, x);
             for (long i = 0; i < rows; ++i)
-                for (long c = 0; c < n; ++c) side[c * apart + order[i]] = double(x[i * width + c]);
+                for (long c = 0; c < n; ++c) side[c * apart + order[size_t(i)]] = double(x[i * width + c]);
         });
     }
 };
 
-Factor::Factor(const SparseLower& m, const std::vector<Point>& nodes) : parts_(std::make_unique<Parts>()) {
+Factor::Factor(const SparseLower& m, const std::vector<Point>& nodes, const Progress& progress)
+    : parts_(std::make_unique<Parts>()) {
     hold_algebra_to_one_thread();
-    parts_->analysis = std::make_shared<Analysis>(m, nodes);
+    parts_->analysis = std::make_shared<Analysis>(m, nodes, progress);
 }
 Factor::~Factor() = default;
 Factor::Factor(Factor&&) noexcept = default;
@@ -205,15 +257,15 @@ bool Factor::has_pattern_of(const SparseLower& m) const {
     return m.start == parts_->analysis->start && m.row == parts_->analysis->row;
 }
 
-size_t Factor::bytes() const { return parts_->size() * sizeof(double); }
+size_t Factor::bytes() const { return parts_->analysis->layout.size() * sizeof(double); }
 
 bool Factor::factorize(const SparseLower& m, const Progress& progress) {
     hold_algebra_to_one_thread();
     parts_->single.reset();
     const Analysis& of = *parts_->analysis;
     try {
-        if (!parts_->value) parts_->value = std::make_unique_for_overwrite<double[]>(parts_->size());
-        return of.fronts->factorize(of.supernodes<double>(nullptr), m, parts_->value.get(), progress);
+        if (!parts_->value) parts_->value = std::make_unique_for_overwrite<double[]>(of.layout.size());
+        return of.fronts->factorize(of.layout.supernodes<double>(nullptr), m, parts_->value.get(), progress);
     } catch (const std::bad_alloc&) {
         throw std::runtime_error(too_many);
     }
@@ -222,9 +274,12 @@ bool Factor::factorize(const SparseLower& m, const Progress& progress) {
 bool Factor::factorize_by_library(const SparseLower& m) {
     hold_algebra_to_one_thread();
     cholmod_common& c = parts_->work.local().common;
-    if (!parts_->by_library) parts_->by_library = cholmod_copy_factor(parts_->analysis->symbolic, &c);
     cholmod_sparse a = view(m);
-    c.supernodal = CHOLMOD_SUPERNODAL;
+    order_as_given(c);
+    if (!parts_->by_library) {
+        std::vector<int> order = parts_->analysis->layout.order;
+        parts_->by_library = cholmod_analyze_p(&a, order.data(), nullptr, 0, &c);
+    }
     if (!parts_->by_library || !cholmod_factorize(&a, parts_->by_library, &c)) throw std::runtime_error(too_many);
     return c.status == CHOLMOD_OK;
 }
@@ -239,7 +294,7 @@ void Factor::solve_in_place(Eigen::Ref<Eigen::MatrixXd> b) const {
 void Factor::keep_single() {
     if (!has_wide_solution()) return;
     constexpr size_t piece = 1 << 16;
-    const size_t n = parts_->size();
+    const size_t n = parts_->analysis->layout.size();
     parts_->single = std::make_unique_for_overwrite<float[]>(n);
     for_each_whole(0, long((n + piece - 1) / piece), [&](long k) {
         const size_t from = size_t(k) * piece;
@@ -254,11 +309,11 @@ void Factor::solve_in_single(Eigen::Ref<Eigen::MatrixXd> b) const {
 
 bool Factor::has_single() const { return parts_->single != nullptr; }
 
-const int* Factor::order() const { return parts_->analysis->order(); }
+const int* Factor::order() const { return parts_->analysis->layout.order.data(); }
 
 void Factor::solve_in_single(float* x, long width) const {
     const Analysis& of = *parts_->analysis;
-    solve_side_by_side(of.supernodes<float>(parts_->single.get()), of.branches, width, x);
+    solve_side_by_side(of.layout.supernodes<float>(parts_->single.get()), of.branches, width, x);
 }
 
 }  // namespace mossbed

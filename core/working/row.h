@@ -7,7 +7,7 @@
 #include <vector>
 
 #include "core/base/geometry.h"
-#include "core/working/terms.h"
+#include "core/working/derivation.h"
 
 namespace mossbed {
 
@@ -24,15 +24,15 @@ struct Row {
     Unit unit = Unit::none;
     std::string combination;  // empty when it belongs to none
     std::optional<Point> at;
-    Polygon area;  // the stretch of the base that it is about, where it is more than a place; of two points an edge
+    Polygon area;      // the stretch of the base that it is about, where it is more than a place; of two points an edge
     std::string item;  // column, strip …; empty for the whole slab
     std::string clause;
-    std::string note;     // why it is not checked, or what would mend it
+    std::string note;  // why it is not checked, or what would mend it
     // What of the model would let it judge, as a path (core/model/described.h): "checks/tilt_limit", "loads/cases".
     std::string leads_to;
     bool no_equilibrium = false;  // its combination has none, so that nothing else of it is judged
     bool chosen = false;  // its provision was chosen by the program to just fit: a use near 1 means no more than that
-    std::vector<Term> working;
+    Derivation working;
 
     // The same row before and after an edit; the worst pair of columns may be another one then.
     std::string key() const { return id == "distortion" ? id : id + "|" + item; }

@@ -9,6 +9,8 @@
 #include <QTemporaryDir>
 #include <thread>
 
+#include "app/dismantling.h"
+
 namespace mossbed {
 namespace {
 
@@ -82,6 +84,30 @@ TEST(Document, RemembersWhetherItIsSaved) {
     EXPECT_FALSE(d.modified());
     EXPECT_FALSE(d.save("/no/such/folder/a.mossbed").empty());
     EXPECT_EQ(d.path(), folder.filePath("a.mossbed"));
+}
+
+struct Old {  // says on which thread it ended
+    std::atomic<std::thread::id>& on;
+    ~Old() { on = std::this_thread::get_id(); }
+};
+
+TEST(Dismantling, WhoLetsGoLastDoesNotTakeItApart) {
+    std::atomic<std::thread::id> first{}, second{}, late{};
+    const auto here = std::this_thread::get_id();
+    std::shared_ptr<const Old> kept;
+    {
+        Dismantling d;
+        auto one = d.watch_over(std::make_shared<const Old>(first));
+        auto two = one, other = d.watch_over(std::make_shared<const Old>(second));
+        kept = d.watch_over(std::make_shared<const Old>(late));
+        one.reset();
+        EXPECT_EQ(first.load(), std::thread::id());  // somebody holds it yet
+        two.reset(), other.reset();
+    }  // what was handed in has ended with it
+    for (auto* on : {&first, &second}) EXPECT_TRUE(on->load() != std::thread::id() && on->load() != here);
+    EXPECT_EQ(late.load(), std::thread::id());
+    kept.reset();
+    EXPECT_EQ(late.load(), here);
 }
 
 TEST(Engine, TheNewestJobWins) {

@@ -53,6 +53,24 @@ TEST(MapShapes, ABandIsOneAreaNotAThousandPieces) {
     EXPECT_EQ(s.areas[1].rings->size(), 1u);
 }
 
+// Cells beside each other jump by bands at a border of ground: each has its own value along the side they share.
+TEST(MapShapes, WhereTheFieldJumpsBetweenCellsBandsMeetAlongTheirSide) {
+    Linear f(0, 0);
+    double high = 0;
+    for (size_t e = 0; e < f.mesh.elements.size(); ++e)
+        if (centroid(f.mesh.polygon(int(e))).x > 3) f.map.corner[e].fill(7), high += f.mesh.area(int(e));
+    ASSERT_GT(high, 1);
+    const MapShapes s = shapes_of(f.mesh, f.map, {0, 8, 4}, Quantity::pressure);
+    ASSERT_EQ(s.areas.size(), 2u);
+    EXPECT_EQ(s.areas[1].band, 3);
+    EXPECT_NEAR(area_of(*s.areas[0].rings), 23 - high, 1e-9);
+    EXPECT_NEAR(area_of(*s.areas[1].rings), high, 1e-9);
+    EXPECT_EQ(s.areas[1].rings->size(), 1u);
+    EXPECT_TRUE(s.isolines.empty());
+    EXPECT_NEAR(area_of(*region(f.mesh, f.map, 5, true)), high, 1e-9);
+    EXPECT_NEAR(area_of(*region(f.mesh, f.map, 5, false)), 23 - high, 1e-9);
+}
+
 TEST(MapShapes, WhatLiesBeyondTheScaleTakesTheLastBand) {
     const Linear f(1, 0);
     const MapShapes s = shapes_of(f.mesh, f.map, {2, 4, 2}, Quantity::pressure);

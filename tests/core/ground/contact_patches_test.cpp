@@ -51,6 +51,8 @@ TEST(ContactPatches, WithoutReachOnlyThoseOnRimsAreSingle) {
     for (const auto& rim : b.mesh.rims)
         for (int node : rim) EXPECT_EQ(p.nodes[size_t(p.of_node[size_t(node)])].size(), 1u);
     EXPECT_LT(p.count(), make_contact_patches(b.mesh, b.shares).count());
+    std::atomic<bool> stop{true};
+    EXPECT_THROW(make_contact_patches(b.mesh, b.shares, {}, {&stop, {}}), Stopped);
 }
 
 // Straight from the pieces: sides that two of them share run both ways and cancel.
