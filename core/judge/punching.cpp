@@ -99,13 +99,7 @@ class Round {
         // adds to it near by is not carried to rims that far.
         const double near = s.code().furthest_perimeter(place.thickness);
         is_near_ = std::none_of(course.to_rims.begin(), course.to_rims.end(), [near](double to) { return to > near; });
-        const double rim = first_rim(place, course);
-        if (AlikeAreas::lies_free(place.area, place.slab, place.courses))
-            tried_ = s.alike.find(place.area, {d_, last_, inner_, links_end}, [&](const PunchedArea& area) {
-                return try_round(Perimeters(area, s.code().perimeter_rule(d_), place.slab, course), links_end, rim);
-            });
-        else
-            tried_ = std::make_shared<const PerimetersTried>(try_round(perimeters_, links_end, rim));
+        find_tried(links_end);
         p_beyond_ = p_;
         set_ratios(p_, inner_);
         if (last_ > inner_) set_ratios(p_beyond_, last_);
@@ -311,12 +305,41 @@ class Round {
             if (std::abs(*m) < nothing * std::abs(f.V)) *m = 0;
         return f;
     }
-    PerimetersTried try_round(const Perimeters& perimeters, double links_end, double rim) const {
+    // Round places that are alike once.
+    void find_tried(double links_end) {
+        const PunchedArea& area = place_.area;
+        const PerimeterCourse& course = perimeters_.course();
+        const PerimeterRule rule = s_.code().perimeter_rule(d_);
+        const double rim = first_rim(place_, course);
+        std::vector<double> key{d_, last_, inner_, links_end};
+        if (AlikeAreas::lies_free(area, place_.slab, place_.courses)) {
+            tried_ = s_.alike.find(area, std::move(key), [&](const PunchedArea& moved) {
+                return try_round(Perimeters(moved, rule, place_.slab, course), place_.slab, links_end, rim);
+            });
+        } else if (const auto near = AlikeAreas::slab_beside_rim(area, place_.slab, place_.courses, rule, last_)) {
+            const SlabAround slab{*near, {}, {}, {}};
+            PerimeterCourse moved_course = course;
+            for (double& to : moved_course.to_rims) to = AlikeAreas::rounded(to);
+            const double moved_rim = AlikeAreas::rounded(rim);
+            for (double v : {moved_rim, double(is_near_), double(is_upward())}) key.push_back(v);
+            for (Point u : course.outward) key.push_back(u.x), key.push_back(u.y);
+            for (double to : moved_course.to_rims) key.push_back(to);
+            key.push_back(double(near->size()));
+            for (Point q : *near) key.push_back(q.x), key.push_back(q.y);
+            tried_ = s_.alike.find(area, std::move(key), [&](const PunchedArea& moved) {
+                return try_round(Perimeters(moved, rule, slab, moved_course), slab, links_end, moved_rim);
+            });
+        } else {
+            tried_ = std::make_shared<const PerimetersTried>(try_round(perimeters_, place_.slab, links_end, rim));
+        }
+    }
+    PerimetersTried try_round(const Perimeters& perimeters, const SlabAround& slab, double links_end,
+                              double rim) const {
         PerimetersTried out;
         out.face = perimeters.at(0);
         if (is_near_ || (last_ > inner_ && !is_upward())) {
             out.within = perimeters_to_try(s_.code(), perimeters, d_, last_, links_end, rim);
-            keep_sensible(perimeters.course(), out.within);
+            keep_sensible(perimeters, slab, out.within);
         }
         if (last_ > inner_) {
             const auto first = std::find_if(out.within.begin(), out.within.end(),
@@ -327,7 +350,8 @@ class Round {
         return out;
     }
     // A closed perimeter that leaves the slab stands aside for open ones; an open one counts where it is the shorter.
-    void keep_sensible(const PerimeterCourse& course, std::vector<Perimeter>& tried) const {
+    void keep_sensible(const Perimeters& round, const SlabAround& slab, std::vector<Perimeter>& tried) const {
+        const PerimeterCourse& course = round.course();
         // What is left in the corners of a slab that perimeters otherwise leave is none; nor is a straight line one,
         // which is what one-way shear looks at.
         auto too_little = [opens = opens_](const Perimeter& p) {
@@ -338,7 +362,7 @@ class Round {
         std::erase_if(tried, too_little);
         if (course.outward.empty()) return;
         const double own_rim = *std::min_element(course.to_rims.begin(), course.to_rims.end());
-        const Perimeters closed(place_.area, s_.code().perimeter_rule(d_), place_.slab, place_.courses[0]);
+        const Perimeters closed(round.area(), s_.code().perimeter_rule(d_), slab, place_.courses[0]);
         std::erase_if(tried, [&](const Perimeter& p) { return p.a <= own_rim && p.length >= closed.at(p.a).length; });
     }
     void add_thinner(double h) {

@@ -6,8 +6,7 @@
 // * right-hand sides go in blocks of a width that no machine changes, so that one core and many give the same bits;
 //   where registers are wide through loops of our own (supernodes.h);
 // * ordering is our own (dissection.h), and the library analyses the graph of groups of unknowns (the bending of a
-// node;
-//   its plane), whose supernodes are expanded to the unknowns: a sixth of the time that the unknowns themselves take;
+//   node; its plane), whose supernodes are expanded to the unknowns: a sixth of the time that the unknowns take;
 // * one workspace a thread on a shared factor.
 #pragma once
 #include <Eigen/Dense>
