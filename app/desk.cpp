@@ -431,7 +431,7 @@ void Desk::on_answer(std::shared_ptr<const Answer> a, long revision) {
     if (revision < answer_revision_) return;
     // A coarse frame that arrives after its drag ended must not replace a full answer of the same model.
     if (answer_ && revision == answer_revision_ && a->coarse && !answer_->coarse) return;
-    answer_ = std::move(a);
+    const auto before = std::exchange(answer_, std::move(a));  // let go of after its rows, which keep much of it
     answer_revision_ = revision;
     problems_.clear();
     old_ = false;

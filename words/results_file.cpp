@@ -6,6 +6,7 @@
 #include <set>
 
 #include "core/base/sha256.h"
+#include "core/base/whole_loop.h"
 #include "core/fields/envelope.h"
 #include "words/terms.h"
 
@@ -105,6 +106,7 @@ void put_combination(Writer& w, const Answer& a, const CombinationAnswer& c) {
 }
 
 void put_checks(Writer& w, const Answer& a) {
+    for_each_whole(0, long(a.checks.size()), [&](long k) { a.checks[size_t(k)].working.terms(); });  // side by side
     w.list("checks", a.checks, [&](const Row& r) {
         w.open('{');
         w.field("id", r.id), w.field("title", r.title), w.field("utilisation", r.utilisation),

@@ -26,9 +26,9 @@ class AlikeAreas {
         return courses.size() == 1 && courses[0].outward.empty() && !courses[0].leaves_slab && area.kept.empty() &&
                slab.openings.empty() && !slab.thinner;
     }
-    // Of an area beside one straight rim, to which one course is open, and near nothing else: the slab as far as
-    // perimeters up to `reach` m may see of it, from the area's centre. None otherwise, nor where corners are prolonged
-    // and perimeters go further than they are away.
+    // Of an area beside a rim of a convex slab, to which one course is open, and near nothing else: the slab as far as
+    // perimeters up to `reach` m may see of it, from the area's centre. None otherwise, nor where corners are
+    // prolonged: their tips go further than `reach`.
     static std::optional<Polygon> slab_beside_rim(const PunchedArea& area, const SlabAround& slab,
                                                   const std::vector<PerimeterCourse>& courses,
                                                   const PerimeterRule& rule, double reach) {
