@@ -1,8 +1,13 @@
 #include "core/plate/sparse_lower.h"
 
+#include <tbb/enumerable_thread_specific.h>
 #include <tbb/parallel_for.h>
 
 #include <algorithm>
+#include <span>
+#include <utility>
+
+#include "core/base/whole_loop.h"
 
 namespace mossbed {
 
@@ -44,45 +49,99 @@ SparseLower without_zeros(const SparseLower& m) {
 
 namespace {
 
+// Of each unknown the rows that look at it, ascending.
+struct LookedAtBy {
+    struct Look {
+        int row, at;  // the number of the row; where the unknown stands in it
+    };
+    std::vector<int> start;
+    std::vector<Look> by;
+    LookedAtBy(int unknowns, const std::vector<SparseRow>& rows) : start(size_t(unknowns) + 1, 0) {
+        for (const SparseRow& b : rows)
+            for (int i = 0; i < b.n; ++i) ++start[size_t(b.row[i]) + 1];
+        for (size_t i = 1; i < start.size(); ++i) start[i] += start[i - 1];
+        by.resize(size_t(start.back()));
+        std::vector<int> next(start.begin(), start.end() - 1);
+        for (size_t k = 0; k < rows.size(); ++k)
+            for (int i = 0; i < rows[k].n; ++i) by[size_t(next[size_t(rows[k].row[i])]++)] = {int(k), i};
+    }
+    std::span<const Look> of(int unknown) const {
+        return {by.data() + start[size_t(unknown)], size_t(start[size_t(unknown) + 1] - start[size_t(unknown)])};
+    }
+};
+
+// each(column, where) over all columns, on all cores; `where` is memory of the core, one number an unknown, less than
+// nought at first and to be left so.
+template <class Each>
+void for_each_column(int n, Each each) {
+    constexpr int at_a_time = 256;
+    tbb::enumerable_thread_specific<std::vector<int>> memory([n] { return std::vector<int>(size_t(n), -1); });
+    for_each_whole(0, (n + at_a_time - 1) / at_a_time, [&](long part) {
+        std::vector<int>& where = memory.local();
+        const int from = int(part) * at_a_time;
+        for (int c = from; c < std::min(n, from + at_a_time); ++c) each(c, where);
+    });
+}
+
 // The same matrix with room (zeros) for every pair of unknowns that a row couples.
-SparseLower with_room(SparseLower m, const std::vector<SparseRow>& rows) {
-    std::vector<std::vector<int>> missing(size_t(m.size()));
-    bool any = false;
-    for (const SparseRow& b : rows)
-        for (int i = 0; i < b.n; ++i)
-            for (int j = 0; j < b.n; ++j)
-                if (b.row[i] >= b.row[j] && !m.find(b.row[i], b.row[j]))
-                    missing[size_t(b.row[j])].push_back(b.row[i]), any = true;
-    if (!any) return m;
+SparseLower with_room(SparseLower m, const std::vector<SparseRow>& rows, const LookedAtBy& looked_at) {
+    const int n = m.size();
+    std::vector<std::vector<int>> missing{size_t(n)};
+    for_each_column(n, [&](int c, std::vector<int>& where) {
+        if (looked_at.of(c).empty()) return;
+        std::vector<int>& more = missing[size_t(c)];
+        const int *own = &m.row[size_t(m.start[size_t(c)])], *end = m.row.data() + m.start[size_t(c) + 1];
+        for (const int* r = own; r != end; ++r) where[size_t(*r)] = 0;
+        for (const auto& [k, at] : looked_at.of(c))
+            for (int i = 0; i < rows[size_t(k)].n; ++i)
+                if (const int r = rows[size_t(k)].row[i]; r >= c && std::exchange(where[size_t(r)], 0) < 0)
+                    more.push_back(r);
+        for (const int* r = own; r != end; ++r) where[size_t(*r)] = -1;
+        for (int r : more) where[size_t(r)] = -1;
+        std::sort(more.begin(), more.end());
+    });
+    if (std::all_of(missing.begin(), missing.end(), [](const auto& more) { return more.empty(); })) return m;
     SparseLower out;
     out.block = m.block;
     out.start.push_back(0);
-    for (size_t j = 0; j < missing.size(); ++j) {
-        std::vector<int>& more = missing[j];
-        std::sort(more.begin(), more.end());
-        more.erase(std::unique(more.begin(), more.end()), more.end());
-        auto next = more.begin();
-        for (int k = m.start[j]; k < m.start[j + 1]; ++k) {
-            for (; next != more.end() && *next < m.row[size_t(k)]; ++next)
-                out.row.push_back(*next), out.value.push_back(0);
-            out.row.push_back(m.row[size_t(k)]), out.value.push_back(m.value[size_t(k)]);
+    for (int c = 0; c < n; ++c)
+        out.start.push_back(out.start.back() + m.start[size_t(c) + 1] - m.start[size_t(c)] +
+                            int(missing[size_t(c)].size()));
+    out.row.resize(size_t(out.start.back())), out.value.resize(out.row.size());
+    for_each_column(n, [&](int c, std::vector<int>&) {
+        size_t to = size_t(out.start[size_t(c)]);
+        auto next = missing[size_t(c)].begin();
+        const auto end = missing[size_t(c)].end();
+        auto fill = [&](int before) {
+            for (; next != end && *next < before; ++next) out.row[to] = *next, out.value[to++] = 0;
+        };
+        for (size_t k = size_t(m.start[size_t(c)]); k < size_t(m.start[size_t(c) + 1]); ++k) {
+            fill(m.row[k]);
+            out.row[to] = m.row[k], out.value[to++] = m.value[k];
         }
-        for (; next != more.end(); ++next) out.row.push_back(*next), out.value.push_back(0);
-        out.start.push_back(int(out.row.size()));
-    }
+        fill(n);
+    });
     return out;
 }
 
 }  // namespace
 
 SparseLower with_outer_products(SparseLower m, const std::vector<SparseRow>& rows, const std::vector<double>& scale) {
-    m = with_room(std::move(m), rows);
-    for (size_t k = 0; k < rows.size(); ++k) {
-        const SparseRow& b = rows[k];
-        for (int i = 0; i < b.n; ++i)
-            for (int j = 0; j < b.n; ++j)
-                if (b.row[i] >= b.row[j]) *m.find(b.row[i], b.row[j]) += scale[k] * b.weight[i] * b.weight[j];
-    }
+    const LookedAtBy looked_at(m.size(), rows);
+    m = with_room(std::move(m), rows, looked_at);
+    for_each_column(m.size(), [&](int c, std::vector<int>& where) {
+        const auto by = looked_at.of(c);
+        if (by.empty()) return;
+        const int from = m.start[size_t(c)], to = m.start[size_t(c) + 1];
+        for (int k = from; k < to; ++k) where[size_t(m.row[size_t(k)])] = k;
+        for (const auto& [k, at] : by) {
+            const SparseRow& b = rows[size_t(k)];
+            for (int i = 0; i < b.n; ++i)
+                if (b.row[i] >= c)
+                    m.value[size_t(where[size_t(b.row[i])])] += scale[size_t(k)] * b.weight[i] * b.weight[at];
+        }
+        for (int k = from; k < to; ++k) where[size_t(m.row[size_t(k)])] = -1;
+    });
     return m;
 }
 

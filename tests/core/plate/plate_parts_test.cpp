@@ -4,6 +4,7 @@
 
 #include <numbers>
 #include <random>
+#include <set>
 
 #include "core/contact/bed.h"
 #include "core/contact/contact.h"
@@ -267,6 +268,50 @@ TEST(Factor, OfAnyPatternSolvesItsEquationsAndSeesWhereItIsNotPositive) {
         f.solve_in_place(again);
         EXPECT_EQ(again, x) << c.what;
     }
+}
+
+// Against the whole matrix: rows that share unknowns, one that names an unknown twice, one of nothing.
+TEST(OuterProducts, AreAddedWhereTheyCoupleAndThePatternGrowsByNoMore) {
+    std::mt19937 random(5);
+    std::uniform_real_distribution<double> g(-1, 1);
+    const int n = 700;
+    const SparseLower m = made_up(n, [](int i, int j) { return i - j < 3; });
+    std::vector<std::vector<int>> at{{}, {3, 500, 3}};
+    for (int k = 0; k < 60; ++k) {
+        std::set<int> some;
+        while (some.size() < size_t(1 + k % 9)) some.insert(int(random() % 97 * 7 % unsigned(n)));
+        at.emplace_back(some.begin(), some.end());
+        std::shuffle(at.back().begin(), at.back().end(), random);
+    }
+    std::vector<std::vector<double>> weight;
+    std::vector<SparseRow> rows;
+    std::vector<double> scale;
+    Eigen::MatrixXd whole = m.times(Eigen::MatrixXd::Identity(n, n));
+    std::set<std::pair<int, int>> pattern;
+    for (int j = 0; j < n; ++j)
+        for (int k = m.start[size_t(j)]; k < m.start[size_t(j) + 1]; ++k) pattern.insert({m.row[size_t(k)], j});
+    for (const auto& of : at) {
+        Eigen::VectorXd b = Eigen::VectorXd::Zero(n);
+        weight.emplace_back();
+        for (int i : of) weight.back().push_back(g(random)), b[i] += weight.back().back();
+        scale.push_back(1 + g(random));
+        whole += scale.back() * b * b.transpose();
+        for (int i : of)
+            for (int j : of)
+                if (i >= j) pattern.insert({i, j});
+    }
+    for (size_t k = 0; k < at.size(); ++k) rows.push_back({at[k].data(), weight[k].data(), int(at[k].size())});
+    const SparseLower with = with_outer_products(m, rows, scale);
+    EXPECT_LT((with.times(Eigen::MatrixXd::Identity(n, n)) - whole).cwiseAbs().maxCoeff(), 1e-12 * n);
+    EXPECT_EQ(with.row.size(), pattern.size());
+    for (int j = 0; j < n; ++j) {
+        const auto from = with.row.begin() + with.start[size_t(j)], to = with.row.begin() + with.start[size_t(j) + 1];
+        EXPECT_EQ(*from, j);
+        EXPECT_TRUE(std::is_sorted(from, to));
+        for (auto r = from; r != to; ++r) EXPECT_TRUE(pattern.count({*r, j})) << *r << " " << j;
+    }
+    const SparseLower again = with_outer_products(with, rows, std::vector<double>(rows.size(), 0.0));
+    EXPECT_TRUE(again.row == with.row && again.value == with.value);  // with room already
 }
 
 // Groups of unknowns are analysed in place of unknowns: bending and plane of a node are two, which meet at some nodes
