@@ -70,24 +70,32 @@ struct LookedAtBy {
     }
 };
 
-// each(column, where) over all columns, on all cores; `where` is memory of the core, one number an unknown, less than
-// nought at first and to be left so.
-template <class Each>
-void for_each_column(int n, Each each) {
-    constexpr int at_a_time = 256;
-    tbb::enumerable_thread_specific<std::vector<int>> memory([n] { return std::vector<int>(size_t(n), -1); });
-    for_each_whole(0, (n + at_a_time - 1) / at_a_time, [&](long part) {
-        std::vector<int>& where = memory.local();
-        const int from = int(part) * at_a_time;
-        for (int c = from; c < std::min(n, from + at_a_time); ++c) each(c, where);
-    });
-}
+class Columns {
+  public:
+    explicit Columns(int n) : n_(n), memory_([n] { return std::vector<int>(static_cast<size_t>(n), -1); }) {}
+    // each(column, where) for all, on all cores; `where` is memory of the core, one number an unknown, less than nought
+    // at first and to be left so.
+    template <class Each>
+    void for_each(Each each) {
+        constexpr int at_a_time = 256;
+        for_each_whole(0, (n_ + at_a_time - 1) / at_a_time, [&](long part) {
+            std::vector<int>& where = memory_.local();
+            const int from = int(part) * at_a_time;
+            for (int c = from; c < std::min(n_, from + at_a_time); ++c) each(c, where);
+        });
+    }
+
+  private:
+    int n_;
+    tbb::enumerable_thread_specific<std::vector<int>> memory_;
+};
 
 // The same matrix with room (zeros) for every pair of unknowns that a row couples.
-SparseLower with_room(SparseLower m, const std::vector<SparseRow>& rows, const LookedAtBy& looked_at) {
+SparseLower with_room(SparseLower m, const std::vector<SparseRow>& rows, const LookedAtBy& looked_at,
+                      Columns& columns) {
     const int n = m.size();
-    std::vector<std::vector<int>> missing{size_t(n)};
-    for_each_column(n, [&](int c, std::vector<int>& where) {
+    std::vector<std::vector<int>> missing(static_cast<size_t>(n));
+    columns.for_each([&](int c, std::vector<int>& where) {
         if (looked_at.of(c).empty()) return;
         std::vector<int>& more = missing[size_t(c)];
         const int *own = &m.row[size_t(m.start[size_t(c)])], *end = m.row.data() + m.start[size_t(c) + 1];
@@ -108,7 +116,7 @@ SparseLower with_room(SparseLower m, const std::vector<SparseRow>& rows, const L
         out.start.push_back(out.start.back() + m.start[size_t(c) + 1] - m.start[size_t(c)] +
                             int(missing[size_t(c)].size()));
     out.row.resize(size_t(out.start.back())), out.value.resize(out.row.size());
-    for_each_column(n, [&](int c, std::vector<int>&) {
+    columns.for_each([&](int c, std::vector<int>&) {
         size_t to = size_t(out.start[size_t(c)]);
         auto next = missing[size_t(c)].begin();
         const auto end = missing[size_t(c)].end();
@@ -128,8 +136,9 @@ SparseLower with_room(SparseLower m, const std::vector<SparseRow>& rows, const L
 
 SparseLower with_outer_products(SparseLower m, const std::vector<SparseRow>& rows, const std::vector<double>& scale) {
     const LookedAtBy looked_at(m.size(), rows);
-    m = with_room(std::move(m), rows, looked_at);
-    for_each_column(m.size(), [&](int c, std::vector<int>& where) {
+    Columns columns(m.size());
+    m = with_room(std::move(m), rows, looked_at, columns);
+    columns.for_each([&](int c, std::vector<int>& where) {
         const auto by = looked_at.of(c);
         if (by.empty()) return;
         const int from = m.start[size_t(c)], to = m.start[size_t(c) + 1];
