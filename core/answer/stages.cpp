@@ -271,7 +271,8 @@ std::shared_ptr<const Supported> make_supports(const Model& m, const Stages& mad
     const auto& g = made.subsoil->ground;
     const double pressure = made.subsoil->pressure;
     const Supported* before = earlier.stages.supported.get();
-    auto with_springs = [&] { return s->bed.supports.with_springs(made.stiffness->matrix); };
+    SparseLower matrix;
+    auto find_room = [&] { matrix = s->bed.supports.with_room(made.stiffness->matrix); };
     auto analyse = [&](const SparseLower& pattern) {
         const std::optional<Factor>& analysed = made.stiffness->analysed;
         if (before && before->factor && before->factor->has_pattern_of(pattern))
@@ -289,16 +290,16 @@ std::shared_ptr<const Supported> make_supports(const Model& m, const Stages& mad
                 s->flexibility =
                     g->layers->flexibility(g->patches, pressure, progress, before ? &before->flexibility : nullptr);
             },
-            [&] { analyse(with_springs()); });
+            [&] { find_room(), analyse(matrix); });
         if (g->layers->has_index())
             s->index.emplace(g->layers, g->patches, pressure, progress,
                              before && before->index ? &*before->index : nullptr);
         size_springs(s->bed, *g->patches, s->flexibility, pressure);
     } else {
         s->bed = bed_of_springs(m, made.meshed->mesh, made.meshed->shares, of, g ? g->layers.get() : nullptr, pressure);
+        find_room();
     }
-    SparseLower matrix;
-    both([&] { matrix = with_springs(); },
+    both([&] { s->bed.supports.add_springs(matrix); },
          [&] {
              if (m.ground.model == GroundModel::coupled)
                  s->near = std::make_shared<const Neighbours>(*g->patches, s->flexibility);

@@ -84,13 +84,23 @@ Eigen::VectorXd Supports::work_of_pressing(const Vector& x) const {
     return work;
 }
 
-SparseLower Supports::with_springs(const SparseLower& plate) const {
+std::vector<SparseRow> Supports::coupled() const {
     std::vector<SparseRow> rows;
     rows.reserve(size_t(count()));
     for (int j = 0; j < count(); ++j)
         rows.push_back(
             {&sees_.row[sees_.start[j]], &sees_.weight[sees_.start[j]], sees_.start[j + 1] - sees_.start[j]});
-    return with_outer_products(plate, rows, stiffness);
+    return rows;
+}
+
+SparseLower Supports::with_room(const SparseLower& plate) const { return mossbed::with_room(plate, coupled()); }
+
+void Supports::add_springs(SparseLower& to) const { add_outer_products(to, coupled(), stiffness); }
+
+SparseLower Supports::with_springs(const SparseLower& plate) const {
+    SparseLower out = with_room(plate);
+    add_springs(out);
+    return out;
 }
 
 RigidMotions::RigidMotions(const Unknowns& of, const std::vector<Point>& nodes, const Supports& supports) : of_(of) {

@@ -62,7 +62,9 @@ class Supports {
     void add_pressing(const Matrix& forces, double sign, Matrix& f) const;
     Vector work_of_pressing(const Vector& x) const;  // of unit forces on these unknowns
 
-    // The plate's stiffness with a spring at each support.
+    // The plate's stiffness with a spring at each support: room for what they couple, and springs added to that.
+    SparseLower with_room(const SparseLower& plate) const;
+    void add_springs(SparseLower& to) const;
     SparseLower with_springs(const SparseLower& plate) const;
 
     struct Rows {  // of a sparse matrix, one a support: unknowns and their weights
@@ -73,6 +75,7 @@ class Supports {
     const Rows& pressed() const { return presses_; }
 
   private:
+    std::vector<SparseRow> coupled() const;
     static void add_spread(const Rows& rows, const Matrix& forces, double sign, Matrix& f);
     void add_row(Rows& to, const std::vector<Support::Share>& shares) const;
     Unknowns of_;

@@ -97,13 +97,47 @@ std::array<Point, 4> four_points(Point c, const std::array<double, 3>& S, double
     return {c - u - v, c + u - v, c + u + v, c - u + v};
 }
 
+// The shares of a patch's nodes, those in each ninth of its box together.
+constexpr int most = 3;  // each way
+std::vector<ContactPatches::Share> gathered(const ContactPatches& patches, int patch) {
+    const auto& shares = patches.shares[size_t(patch)];
+    Box box;
+    for (const auto& [from, to] : patches.edges[size_t(patch)]) box.add(from);
+    auto place = [](double x, double low, double width) {
+        return width > 0 ? std::clamp(int(most * (x - low) / width), 0, most - 1) : 0;
+    };
+    auto part_of = [&](Point p) {
+        return size_t(most * place(p.y, box.low.y, box.height()) + place(p.x, box.low.x, box.width()));
+    };
+    std::array<ContactPatches::Share, most * most> parts{};
+    for (const auto& share : shares) {
+        ContactPatches::Share& part = parts[part_of(share.at)];
+        part.area += share.area, part.at = part.at + share.area * share.at;
+    }
+    for (auto& part : parts)
+        if (part.area > 0) part.at = (1 / part.area) * part.at;
+    for (const auto& share : shares) {
+        ContactPatches::Share& part = parts[part_of(share.at)];
+        const double w = share.area / part.area;
+        const Point d = share.at - part.at;
+        part.spread[0] += w * (share.spread[0] + d.x * d.x), part.spread[1] += w * (share.spread[1] + d.x * d.y),
+            part.spread[2] += w * (share.spread[2] + d.y * d.y);
+    }
+    std::vector<ContactPatches::Share> out;
+    std::copy_if(parts.begin(), parts.end(), std::back_inserter(out), [](const auto& part) { return part.area > 0; });
+    return out;
+}
+
+void add_points(const std::vector<ContactPatches::Share>& shares, WeightedPoints& to) {
+    for (const auto& share : shares)
+        for (Point p : four_points(share.at, share.spread, 1)) to.add(p, share.area);
+}
+
 // Points and weights that take the mean over a patch of what has a kink in it: two by two of Gauss over each piece of
 // it, or, where several nodes share it, over the share of each.
 WeightedPoints points_over(const ContactPatches& patches, int patch) {
     WeightedPoints out;
     const auto& pieces = patches.pieces[size_t(patch)];
-    double sum = 0;
-    auto add = [&](Point p, double w) { out.add(p, w), sum += w; };
     if (patches.nodes[size_t(patch)].size() <= 2) {
         const double g = 0.5 / std::sqrt(3.0);
         for (const auto& q : pieces)
@@ -111,14 +145,21 @@ WeightedPoints points_over(const ContactPatches& patches, int patch) {
                 for (double v : {0.5 - g, 0.5 + g}) {
                     const Point du = (1 - v) * (q[1] - q[0]) + v * (q[2] - q[3]),
                                 dv = (1 - u) * (q[3] - q[0]) + u * (q[2] - q[1]);
-                    add((1 - u) * (1 - v) * q[0] + u * (1 - v) * q[1] + u * v * q[2] + (1 - u) * v * q[3],
-                        std::abs(cross(du, dv)));
+                    out.add((1 - u) * (1 - v) * q[0] + u * (1 - v) * q[1] + u * v * q[2] + (1 - u) * v * q[3],
+                            std::abs(cross(du, dv)));
                 }
     } else {
-        for (const auto& share : patches.shares[size_t(patch)])
-            for (Point p : four_points(share.at, share.spread, 1)) add(p, share.area);
+        add_points(patches.shares[size_t(patch)], out);
     }
-    for (double& w : out.weight) w /= sum;
+    out.make_mean();
+    return out;
+}
+// Of a patch of many nodes, as seen from another not much smaller; else none.
+WeightedPoints few_points_over(const ContactPatches& patches, int patch) {
+    WeightedPoints out;
+    if (patches.nodes[size_t(patch)].size() <= most * most) return out;
+    add_points(gathered(patches, patch), out);
+    out.make_mean();
     return out;
 }
 
@@ -143,9 +184,9 @@ LoadedArea under_patch(const ContactPatches& patches, int j, Point p, double z) 
 }
 
 RowMaker::RowMaker(const ContactPatches& patches)
-    : patches_(patches), points_(size_t(patches.count())), quarters_(20 * points_.size()) {
+    : patches_(patches), points_(size_t(patches.count())), few_points_(points_.size()), quarters_(20 * points_.size()) {
     tbb::parallel_for(size_t(0), points_.size(), [&](size_t k) {
-        points_[k] = points_over(patches, int(k));
+        points_[k] = points_over(patches, int(k)), few_points_[k] = few_points_over(patches, int(k));
         const auto quarters = four_points(patches.centre[k], patches.spread[k], 0.75);
         double* to = &quarters_[20 * k];
         for (auto coordinate : {&Point::x, &Point::y})
@@ -257,11 +298,12 @@ void RowMaker::set_near_pairs(int i, const RowTerms& t, const Loaded& by, float*
         if (!(r2 < near_factor * size2)) return false;
         const std::array<double, 3>&own = patches_.spread[I], &other = patches_.spread[J];
         const std::array both{own[0] + other[0], own[1] + other[1], own[2] + other[2]};
+        const bool few = few_points_[I].count() > 0 && 4 * patches_.size2[J] > patches_.size2[I];
         double sum = 0, sum_again = 0;
         for (size_t k = 0; k < t.z.size(); ++k) {
             const double z = t.z[k], s = r2 + z * z;
             if (s < touching_factor * size2) {
-                LoadedArea mean = seen_from(points_[I], patches_.edges[J], z);
+                LoadedArea mean = seen_from(few ? few_points_[I] : points_[I], patches_.edges[J], z);
                 mean.inverse /= patches_.outline_area[J], mean.cubed /= patches_.outline_area[J];
                 sum += t.P[k] * mean.inverse + t.Q[k] * mean.cubed;
                 if (again) sum_again += t.P_again[k] * mean.inverse + t.Q_again[k] * mean.cubed;

@@ -66,9 +66,10 @@ class RowMaker {
     void set_far_pairs(int i, const RowTerms& t, const Loaded& by, float* out, float* again) const;
     void set_near_pairs(int i, const RowTerms& t, const Loaded& by, float* out, float* again) const;
     const ContactPatches& patches_;
-    std::vector<WeightedPoints> points_;  // where a patch's mean is taken
-    std::vector<double> quarters_;        // 20 a patch: x, y and second moments xx, xy, yy over area of each quarter
-    double largest2_ = 0;                 // of the patches' size2, m²
+    std::vector<WeightedPoints> points_;      // where a patch's mean is taken
+    std::vector<WeightedPoints> few_points_;  // likewise of those that many nodes share, under others not much smaller
+    std::vector<double> quarters_;  // 20 a patch: x, y and second moments xx, xy, yy over area of each quarter
+    double largest2_ = 0;           // of the patches' size2, m²
     Point middle_;
     std::unique_ptr<const Loaded> all_;
 };

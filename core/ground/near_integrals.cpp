@@ -39,6 +39,12 @@ MOSSBED_WIDE void add_angles(const Edge& e, const double* x, const double* y, co
 
 }  // namespace
 
+void WeightedPoints::make_mean() {
+    double sum = 0;
+    for (double w : weight) sum += w;
+    for (double& w : weight) w /= sum;
+}
+
 LoadedArea seen_from(const WeightedPoints& points, const std::vector<std::pair<Point, Point>>& edges, double z) {
     constexpr int most = 64;  // points at a time
     LoadedArea out;

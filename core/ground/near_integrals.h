@@ -11,6 +11,7 @@ struct WeightedPoints {
     std::vector<double> x, y, weight;
     void add(Point p, double w) { x.push_back(p.x), y.push_back(p.y), weight.push_back(w); }
     int count() const { return int(x.size()); }
+    void make_mean();  // weights that sum to 1
 };
 
 // Σ weight · loaded area seen from depth z below each point.

@@ -90,10 +90,12 @@ class Columns {
     tbb::enumerable_thread_specific<std::vector<int>> memory_;
 };
 
-// The same matrix with room (zeros) for every pair of unknowns that a row couples.
-SparseLower with_room(SparseLower m, const std::vector<SparseRow>& rows, const LookedAtBy& looked_at,
-                      Columns& columns) {
+}  // namespace
+
+SparseLower with_room(const SparseLower& m, const std::vector<SparseRow>& rows) {
     const int n = m.size();
+    const LookedAtBy looked_at(n, rows);
+    Columns columns(n);
     std::vector<std::vector<int>> missing(static_cast<size_t>(n));
     columns.for_each([&](int c, std::vector<int>& where) {
         if (looked_at.of(c).empty()) return;
@@ -132,12 +134,9 @@ SparseLower with_room(SparseLower m, const std::vector<SparseRow>& rows, const L
     return out;
 }
 
-}  // namespace
-
-SparseLower with_outer_products(SparseLower m, const std::vector<SparseRow>& rows, const std::vector<double>& scale) {
+void add_outer_products(SparseLower& m, const std::vector<SparseRow>& rows, const std::vector<double>& scale) {
     const LookedAtBy looked_at(m.size(), rows);
     Columns columns(m.size());
-    m = with_room(std::move(m), rows, looked_at, columns);
     columns.for_each([&](int c, std::vector<int>& where) {
         const auto by = looked_at.of(c);
         if (by.empty()) return;
@@ -151,7 +150,6 @@ SparseLower with_outer_products(SparseLower m, const std::vector<SparseRow>& row
         }
         for (int k = from; k < to; ++k) where[size_t(m.row[size_t(k)])] = -1;
     });
-    return m;
 }
 
 }  // namespace mossbed

@@ -18,13 +18,15 @@ struct SparseLower {
 // The same matrix without the entries off the diagonal that are nil: what does not couple is no part of the pattern.
 SparseLower without_zeros(const SparseLower& matrix);
 
-// Adds Σ_k s_k b_k b_kᵀ for sparse rows b_k, each a list of (unknown, weight). The pattern grows where they ask for it.
+// What couples unknowns besides the plate: Σ_k s_k b_k b_kᵀ for sparse rows b_k, each a list of (unknown, weight).
 struct SparseRow {
     const int* row;
     const double* weight;
     int n;
 };
-SparseLower with_outer_products(SparseLower matrix, const std::vector<SparseRow>& rows,
-                                const std::vector<double>& scale);
+// The same matrix with room (zeros) in its pattern for all that rows couple.
+SparseLower with_room(const SparseLower& matrix, const std::vector<SparseRow>& rows);
+// Adds that sum to a matrix with room for it.
+void add_outer_products(SparseLower& matrix, const std::vector<SparseRow>& rows, const std::vector<double>& scale);
 
 }  // namespace mossbed

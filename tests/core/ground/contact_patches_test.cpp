@@ -278,6 +278,55 @@ TEST(NearIntegrals, AreThoseOfEachPointByItself) {
     }
 }
 
+// Patches of twenty nodes and more: means are taken over ninths of them, but under patches that are much smaller. Here
+// over every piece of all nodes' shares, four by four points in each.
+TEST(FlexibilityRows, OfManyNodesAPatchAreMeansOverThem) {
+    Base b;
+    b.mesh = build_mesh(b.model, 0.4), b.shares = node_shares(b.mesh);
+    const ContactPatches p = make_contact_patches(b.mesh, b.shares, {.side = 2, .reach = 0.5});
+    const RowMaker rows(p);
+    const std::array<double, 4> at{0.069431844203, 0.330009478208, 0.669990521792, 0.930568155797},
+        weight{0.173927422569, 0.326072577431, 0.326072577431, 0.173927422569};
+    int large = 0, alike = 0, small = 0;
+    double worst_own = 0, worst_beside = 0, worst = 0;
+    for (int i = 0; i < p.count(); ++i) {
+        if (p.nodes[size_t(i)].size() < 20) continue;
+        ++large;
+        WeightedPoints points;
+        for (const auto& q : p.pieces[size_t(i)])
+            for (size_t u = 0; u < 4; ++u)
+                for (size_t v = 0; v < 4; ++v) {
+                    const double s = at[u], t = at[v];
+                    const Point du = (1 - t) * (q[1] - q[0]) + t * (q[2] - q[3]),
+                                dv = (1 - s) * (q[3] - q[0]) + s * (q[2] - q[1]);
+                    points.add((1 - s) * (1 - t) * q[0] + s * (1 - t) * q[1] + s * t * q[2] + (1 - s) * t * q[3],
+                               weight[u] * weight[v] * cross(du, dv));
+                }
+        const double whole = std::accumulate(points.weight.begin(), points.weight.end(), 0.0);
+        for (double& w : points.weight) w /= whole;
+        for (double z : {0.0, 0.3, 1.0}) {
+            std::vector<float> row(static_cast<size_t>(p.count()));
+            rows.row(i, {{z}, {1}, {0.5}, {0}, {0}}, row.data(), nullptr);
+            for (int j = 0; j < p.count(); ++j) {
+                if (distance(p.centre[size_t(i)], p.centre[size_t(j)]) > 2.5) continue;
+                const LoadedArea exact = seen_from(points, p.edges[size_t(j)], z);
+                const double mean = (exact.inverse + 0.5 * exact.cubed) / p.outline_area[size_t(j)];
+                const Point d = p.centre[size_t(i)] - p.centre[size_t(j)];
+                const bool touches = dot(d, d) + z * z < touching_factor * p.size2[size_t(i)];
+                double& most = i == j ? worst_own : touches ? worst_beside : worst;
+                most = std::max(most, std::abs(row[size_t(j)] / mean - 1));
+                (p.size2[size_t(j)] < 0.2 * p.size2[size_t(i)] ? small : alike) += touches;
+            }
+        }
+    }
+    EXPECT_GT(large, 10);
+    EXPECT_GT(alike, 10 * large);
+    EXPECT_GT(small, 10);
+    EXPECT_LT(worst_own, 0.003);
+    EXPECT_LT(worst_beside, 0.008);  // a small one at a corner
+    EXPECT_LT(worst, 0.016);         // by quarters of both, which are of many shapes here
+}
+
 TEST(SamePatches, AreThoseOfOneShapeAtOnePlace) {
     auto with_column_at = [](double x) {
         Model m = raft(box(0, 0, 20, 12), 0.7, 15000);

@@ -301,7 +301,9 @@ TEST(OuterProducts, AreAddedWhereTheyCoupleAndThePatternGrowsByNoMore) {
                 if (i >= j) pattern.insert({i, j});
     }
     for (size_t k = 0; k < at.size(); ++k) rows.push_back({at[k].data(), weight[k].data(), int(at[k].size())});
-    const SparseLower with = with_outer_products(m, rows, scale);
+    SparseLower with = with_room(m, rows);
+    EXPECT_EQ((with.times(Eigen::MatrixXd::Identity(n, n)) - m.times(Eigen::MatrixXd::Identity(n, n))).norm(), 0);
+    add_outer_products(with, rows, scale);
     EXPECT_LT((with.times(Eigen::MatrixXd::Identity(n, n)) - whole).cwiseAbs().maxCoeff(), 1e-12 * n);
     EXPECT_EQ(with.row.size(), pattern.size());
     for (int j = 0; j < n; ++j) {
@@ -310,7 +312,7 @@ TEST(OuterProducts, AreAddedWhereTheyCoupleAndThePatternGrowsByNoMore) {
         EXPECT_TRUE(std::is_sorted(from, to));
         for (auto r = from; r != to; ++r) EXPECT_TRUE(pattern.count({*r, j})) << *r << " " << j;
     }
-    const SparseLower again = with_outer_products(with, rows, std::vector<double>(rows.size(), 0.0));
+    const SparseLower again = with_room(with, rows);
     EXPECT_TRUE(again.row == with.row && again.value == with.value);  // with room already
 }
 
