@@ -25,7 +25,7 @@ Stages solve_stages(const std::shared_ptr<const Model>& model, const SolveOption
     Stages made;
     progress.report(0, "mesh");
     made.meshed = make_mesh(m, {options.mesh_size, options.checks}, earlier, progress);
-    make_plate_and_loads(model, made, earlier, progress);
+    make_plate_and_loads(model, options.rough, made, earlier, progress);
     solve_contact(model, {options.combinations, !options.checks, options.rough}, made, earlier, progress);
     return made;
 }

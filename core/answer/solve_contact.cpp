@@ -280,8 +280,6 @@ class ContactStage {
                      Eigen::MatrixXd::Zero(of().count(), long(combinations.size())),
                      {}};
         if (request_.coarse || mesh_.nodes.size() < 1500) return none;
-        // Every column has a node: where those are more than half of the patches, no mesh is coarse.
-        if (coupled() && 2 * m_.columns.size() > size_t(made_.subsoil->ground->patches->count())) return none;
         SolveOptions o;
         o.combinations = combinations;
         o.checks = false, o.rough = true;

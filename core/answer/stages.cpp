@@ -181,16 +181,18 @@ Problem borings_too_short(const DepthLimit& limit, double pressure, double ratio
 }
 
 // A load spreads through the slab on its way down: only below columns on a thin one does pressure change fast.
-PatchSizes sizes_of_patches(const Model& m) {
+// A rough answer is only where another begins, however many columns a coarse mesh has to have nodes at.
+PatchSizes sizes_of_patches(const Model& m, bool rough) {
     constexpr double thin = 0.35;  // m
     PatchSizes sizes;
+    if (rough) sizes.most = 1500;
     for (const Column& c : m.columns) sizes.fine_at_column.push_back(thickness_at(m, c.at) < thin);
     return sizes;
 }
 
 std::shared_ptr<const Subsoil> look_at_ground(const std::shared_ptr<const Model>& model,
                                               const std::shared_ptr<const Meshed>& meshed, const Loading& loading,
-                                              const Earlier& earlier, const Progress& progress) {
+                                              bool rough, const Earlier& earlier, const Progress& progress) {
     const Model& m = *model;
     const auto [id, force] = find_combination_for_springs(m, loading.totals);
     const std::vector<Polygon> base = outlines_of(meshed->mesh);
@@ -214,9 +216,9 @@ std::shared_ptr<const Subsoil> look_at_ground(const std::shared_ptr<const Model>
     const DepthLimit& limit = layers->limit();
     if (limit.by == DepthLimit::By::deepest_borehole && from_strata(m))
         s->problems.push_back(borings_too_short(limit, pressure, m.ground.depth_limit_ratio));
-    const PatchSizes sizes = sizes_of_patches(m);
+    const PatchSizes sizes = sizes_of_patches(m, rough);
     if (earlier.model && earlier.stages.meshed == meshed && earlier.stages.subsoil->ground &&
-        sizes_of_patches(*earlier.model) == sizes)
+        sizes_of_patches(*earlier.model, rough) == sizes)
         g.patches = earlier.stages.subsoil->ground->patches;
     else
         g.patches =
@@ -229,7 +231,7 @@ std::shared_ptr<const Subsoil> look_at_ground(const std::shared_ptr<const Model>
 
 }  // namespace
 
-void make_plate_and_loads(const std::shared_ptr<const Model>& model, Stages& made, const Earlier& earlier,
+void make_plate_and_loads(const std::shared_ptr<const Model>& model, bool rough, Stages& made, const Earlier& earlier,
                           const Progress& progress) {
     const Model& m = *model;
     std::shared_ptr<Stiffness> anew;
@@ -254,7 +256,7 @@ void make_plate_and_loads(const std::shared_ptr<const Model>& model, Stages& mad
         },
         [&] {
             made.loading = make_loading(m, made.meshed, made.stiffness->plate.of, earlier);
-            made.subsoil = look_at_ground(model, made.meshed, *made.loading, earlier, progress);
+            made.subsoil = look_at_ground(model, made.meshed, *made.loading, rough, earlier, progress);
         });
 }
 

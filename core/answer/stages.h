@@ -25,8 +25,8 @@ struct Earlier {
 
 std::shared_ptr<const Meshed> make_mesh(const Model& m, const MeshOptions& options, const Earlier& earlier,
                                         const Progress& progress);
-// Stiffness beside loading and subsoil. Throws Stopped.
-void make_plate_and_loads(const std::shared_ptr<const Model>& m, Stages& made, const Earlier& earlier,
+// Stiffness beside loading and subsoil; `rough`: on fewer patches. Throws Stopped.
+void make_plate_and_loads(const std::shared_ptr<const Model>& m, bool rough, Stages& made, const Earlier& earlier,
                           const Progress& progress);
 // Whether the earlier supports (or that there were none) are those of `made` too.
 bool has_same_supports(const Model& m, const Stages& made, const Earlier& earlier);

@@ -40,7 +40,7 @@ ForceAt followed(const PressedInside::Curve& rings, int stride, double t) {
 // Whether every `stride`-th ring will do, of which all are known. Between four of them the cubic is off by at most 0.04
 // of the fourth difference of five.
 bool is_smooth(const PressedInside::Curve& rings, int stride, double reach) {
-    constexpr double share = 1e-3;  // of the largest force
+    constexpr double share = 3e-3;  // of the largest force
     double largest = 0;
     for (int i = 0; i <= PressedInside::rings; i += stride) largest = std::max(largest, std::abs(rings[size_t(i)].F));
     for (int i = 0; i + 4 * stride <= PressedInside::rings; i += stride) {

@@ -224,6 +224,36 @@ TEST(Stages, ACoarseFrameAndAFullAnswerDoNotMix) {
     EXPECT_FALSE(frame->demand);
 }
 
+// Each column is a node of the coarsest mesh, but what another answer begins from need not have a patch for each.
+TEST(Stages, ARoughAnswerUnderManyColumnsHasFewPatches) {
+    Model m = testing::raft(box(0, 0, 66, 66), 0.5, 2e4);
+    for (int i = 0; i < 44 * 44; ++i) {
+        m.columns.push_back(testing::column(fmt::format("C{}", i), 0.75 + 1.5 * (i % 44), 0.75 + 1.5 * (i / 44), 0.3));
+        testing::load(m, {ColumnLoad{m.columns.back().id, 60 + 0.1 * (i % 44), 0, 0, 0, 0}, {}});
+    }
+    m.ground.model = GroundModel::coupled;
+    Stratum sand;
+    sand.id = "sand", sand.E = 30, sand.nu = 0.3, sand.unit_weight = 19, sand.saturated_unit_weight = 20;
+    m.ground.strata = {sand};
+    Borehole b;
+    b.id = "A", b.at = Point{33, 33}, b.ground_level = 0, b.layers = {{"sand", -12, {}}};
+    m.ground.boreholes = {b}, m.ground.rigid_base_level = -12;
+    SolveOptions o;
+    o.checks = false, o.mesh_size = 3;
+    const auto close = solve(m, o);
+    o.rough = true;
+    const auto rough = solve(m, o);
+    EXPECT_GT(close->ground->patches->count(), 44 * 44);
+    EXPECT_LE(rough->ground->patches->count(), 1500);
+    EXPECT_GT(rough->ground->patches->count(), 1000);
+    auto largest = [](const Answer& a) {
+        double most = 0;
+        for (size_t i = 0; i < a.mesh.nodes.size(); ++i) most = std::max(most, testing::only(a).settlement(int(i)));
+        return most;
+    };
+    EXPECT_NEAR(largest(*rough), largest(*close), 0.02 * largest(*close));
+}
+
 TEST(Stages, WhereNothingHasEquilibriumThatIsKeptToo) {
     Model m = testing::raft(box(0, 0, 6, 4), 0.4, 2e4);
     testing::load(m, {PointLoad{{3, 2}, -100, 0, 0}, {}});
