@@ -209,10 +209,11 @@ void CurvePane::fill() {
         chart_->replot();
         const double apart = 12 * chart_->yAxis->range().size() / std::max(30, chart_->axisRect()->height());
         std::sort(ends.begin(), ends.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
-        double before = -1e300;
-        for (const auto& [value, name] : ends) {
-            before = std::max(value, before + apart);
-            name->position->setCoords(factors.back(), before);
+        double before = -1e300, after = chart_->yAxis->range().upper + apart / 2;  // the lowest clear of the axis
+        for (auto& [value, name] : ends) before = value = std::max(value, before + apart);
+        for (auto it = ends.rbegin(); it != ends.rend(); ++it) {
+            after = std::min(it->first, after - apart);
+            it->second->position->setCoords(factors.back(), after);
         }
     }
     chart_->replot();

@@ -1,5 +1,6 @@
 #include <QApplication>
 #include <QCommandLineParser>
+#include <QScreen>
 #include <cstdlib>
 
 #include "app/main_window.h"
@@ -21,7 +22,12 @@ int main(int argc, char** argv) {
     const QStringList files = parser.positionalArguments();
     if (parser.isSet(shots)) return mossbed::make_shots(files.value(0), parser.value(shots));
     mossbed::MainWindow window;
-    window.show();
+    constexpr int title_bar = 40;  // px, and rims: what the desktop puts round it
+    const QSize room = window.screen()->availableSize() - QSize(0, title_bar);
+    if (room.width() < window.width() || room.height() < window.height())
+        window.showMaximized();
+    else
+        window.show();
     if (files.isEmpty())
         window.look_for_unsaved();
     else

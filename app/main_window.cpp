@@ -17,8 +17,8 @@
 #include <atomic>
 #include <thread>
 
-#include "core/bars/schedule.h"
 #include "core/arrange/choice.h"
+#include "core/bars/schedule.h"
 #include "core/exchange/drawing_writer.h"
 #include "core/exchange/file_kind.h"
 #include "core/exchange/tables_out.h"
@@ -221,7 +221,8 @@ void MainWindow::show_tools() {
 
 void MainWindow::take(ToolKind kind) {
     if (kind == ToolKind::ground_patch && desk_.stop != Stop::ground) desk_.go_to(Stop::ground);  // seen there only
-    if ((kind == ToolKind::extra_bars || kind == ToolKind::strip) && desk_.stop != Stop::steel) desk_.go_to(Stop::steel);  // likewise
+    if ((kind == ToolKind::extra_bars || kind == ToolKind::strip) && desk_.stop != Stop::steel)
+        desk_.go_to(Stop::steel);  // likewise
     if (kind == ToolKind::links && !is_offered(kind, desk_.stop)) desk_.go_to(Stop::shear);
     plan_->take(kind);
     plan_->setFocus();
@@ -622,11 +623,7 @@ void MainWindow::follow(int what) {
     if (what & (Desk::view | Desk::answers | Desk::model)) {
         for (size_t i = 0; i < quantities().size(); ++i)
             if (quantities()[i].quantity == desk_.quantity) maps_->setCurrentIndex(int(i));
-        const QString text = desk_.name_of_view();
-        combination_->setText(combination_->fontMetrics().elidedText(
-            text.isEmpty() ? "no combination" : text, Qt::ElideRight, std::max(80, combination_->width())));
-        combination_->setToolTip(text);
-        show_hint();
+        show_words_of_status();
     }
     // The first answer fills pages that were fitted empty; not under the hand.
     if (what & Desk::answers && desk_.in_step() && !side_->underMouse() && tray_->wanted_height() > tray_->height())
@@ -676,6 +673,15 @@ void MainWindow::show_hint() {
     const QString text = plan_->hint();
     hint_->setText(hint_->fontMetrics().elidedText(text, Qt::ElideRight, std::max(60, hint_->width())));
     hint_->setToolTip(text);
+}
+
+void MainWindow::show_words_of_status() {
+    constexpr int rim_and_arrow = 32;  // px, of the button
+    const QString text = desk_.name_of_view();
+    combination_->setText(combination_->fontMetrics().elidedText(
+        text.isEmpty() ? "no combination" : text, Qt::ElideRight, std::max(80, combination_->width() - rim_and_arrow)));
+    combination_->setToolTip(text);
+    show_hint();
 }
 
 void MainWindow::say(const QString& sentence, bool bad) {
@@ -905,7 +911,7 @@ void MainWindow::resizeEvent(QResizeEvent* e) {
     for (QWidget* w : gone_when_narrow_) w->setVisible(width() >= 1200);
     if (working_->isVisible()) working_->setGeometry(plan_->rect());
     fit_side();
-    QTimer::singleShot(0, this, [this] { show_hint(); });
+    QTimer::singleShot(0, this, [this] { show_words_of_status(); });
 }
 
 }  // namespace mossbed

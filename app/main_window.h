@@ -95,6 +95,7 @@ class MainWindow : public QMainWindow {
     void escape();      // puts down what is in hand, the innermost first
     void lead_to(const std::string& path);  // the page and the field where it is set
     void show_hint();
+    void show_words_of_status();  // the hint and the combination in hand, as far as they fit
     void fit_side();  // the Ledger takes the height that the Tray leaves
     void show_working(const std::string& key);
     void undo_or_redo(void (Document::*step)());

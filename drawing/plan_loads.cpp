@@ -95,7 +95,8 @@ void draw_resultant(PlanDraft& d) {
     const double N = std::abs(t->on_slab.Fz);
     text.text = t->id + (t->on_slab.Fz < 0 ? " lifts here, " : " lands here, ") +
                 (N >= 10000 ? written(N / 1000, 1) + " MN" : typeset(written_with_unit(N, "kN")));
-    d.labels.write(Layer::loads, std::move(text), {{14, -10}, {-14, -10}, {14, 12}, {-14, 12}});
+    d.labels.write(Layer::loads, std::move(text),
+                   {{14, -10}, {-14, -10}, {14, 12}, {-14, 12}, {14, -30}, {-14, -30}, {14, 32}, {-14, 32}});
 }
 
 void draw_reaction(PlanDraft& d, const ColumnLoad& l, const Column& k, double largest, double largest_radius) {

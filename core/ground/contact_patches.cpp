@@ -390,7 +390,7 @@ std::vector<double> PatchPlanes::of_nodes(const std::vector<double>& per_patch) 
             if (std::abs(r) > room) kept = std::min(kept, room / std::abs(r));
         }
         for (size_t k = of.nodes; k < of.nodes_end; ++k)
-            out[size_t(nodes_[k].node)] = own + kept * dot(slope, nodes_[k].at);
+            out[size_t(nodes_[k].node)] = std::clamp(own + kept * dot(slope, nodes_[k].at), least, most);  // rounding
     }
     return out;
 }

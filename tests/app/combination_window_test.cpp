@@ -67,7 +67,14 @@ TEST_F(CombinationWindow, ARowClickedIsTheOneOnTheMap) {
     rows()->turn(Purpose::strength);
     click_cell(rows()->index(rows()->row_of("U.WX"), 0));
     EXPECT_EQ(w.desk()->combination_id, "U.WX");
-    EXPECT_TRUE(widget<QToolButton>("combination")->toolTip().startsWith("U.WX · (6.10), WX leads"));
+    auto* name = widget<QToolButton>("combination");
+    EXPECT_TRUE(name->toolTip().startsWith("U.WX · (6.10), WX leads"));
+    for (int width : {1280, 1024, 1500}) {  // its beginning is never cut off
+        w.resize(width, 800);
+        settle();
+        EXPECT_TRUE(name->text().startsWith("U.WX"));
+        EXPECT_LT(name->fontMetrics().horizontalAdvance(name->text()), name->width() - 20) << width;
+    }
     EXPECT_TRUE(widget<QLabel>("combination-rule")->text().contains("Table A1.2(B)"));
 }
 

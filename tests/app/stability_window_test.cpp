@@ -63,6 +63,19 @@ TEST_F(StabilityWindow, TheCurveIsDrawnReadCopiedAndFollowsTheModel) {
     w.desk()->pick_for_curve({2, 2});
     ASSERT_TRUE(curve_there());
     EXPECT_EQ(w.desk()->curve->points, (std::vector<Point>{{2, 2}}));
+    // Points that settle alike: their names stand one below the other, and the lowest above the axis.
+    for (double x : {2.1, 2.2, 2.3}) w.desk()->pick_for_curve({x, 2});
+    ASSERT_TRUE(curve_there());
+    ASSERT_EQ(w.desk()->curve->points.size(), 4u);
+    std::vector<double> names;
+    for (const std::string& of : w.desk()->curve->names)
+        for (int i = 0; i < pane->chart()->itemCount(); ++i)
+            if (auto* t = qobject_cast<QCPItemText*>(pane->chart()->item(i)))
+                if (t->text() == " " + QString::fromStdString(of)) names.push_back(t->position->pixelPosition().y());
+    std::sort(names.begin(), names.end());
+    ASSERT_EQ(names.size(), 4u);
+    EXPECT_LT(names.back(), pane->chart()->axisRect()->bottom() - 4);
+    for (size_t i = 1; i < names.size(); ++i) EXPECT_GT(names[i] - names[i - 1], 11);
     QTest::keyClick(pane, Qt::Key_Escape);
     settle();
     EXPECT_TRUE(plan()->scene().traced.empty());
