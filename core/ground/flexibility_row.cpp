@@ -97,19 +97,20 @@ std::array<Point, 4> four_points(Point c, const std::array<double, 3>& S, double
     return {c - u - v, c + u - v, c + u + v, c - u + v};
 }
 
-// The shares of a patch's nodes, those in each ninth of its box together.
-constexpr int most = 3;  // each way
+constexpr int parts_each_way = 3;  // of a patch of many nodes
+
+// The shares of a patch's nodes, those in each part of its box together.
 std::vector<ContactPatches::Share> gathered(const ContactPatches& patches, int patch) {
     const auto& shares = patches.shares[size_t(patch)];
     Box box;
     for (const auto& [from, to] : patches.edges[size_t(patch)]) box.add(from);
     auto place = [](double x, double low, double width) {
-        return width > 0 ? std::clamp(int(most * (x - low) / width), 0, most - 1) : 0;
+        return width > 0 ? std::clamp(int(parts_each_way * (x - low) / width), 0, parts_each_way - 1) : 0;
     };
     auto part_of = [&](Point p) {
-        return size_t(most * place(p.y, box.low.y, box.height()) + place(p.x, box.low.x, box.width()));
+        return size_t(parts_each_way * place(p.y, box.low.y, box.height()) + place(p.x, box.low.x, box.width()));
     };
-    std::array<ContactPatches::Share, most * most> parts{};
+    std::array<ContactPatches::Share, parts_each_way * parts_each_way> parts{};
     for (const auto& share : shares) {
         ContactPatches::Share& part = parts[part_of(share.at)];
         part.area += share.area, part.at = part.at + share.area * share.at;
@@ -120,8 +121,8 @@ std::vector<ContactPatches::Share> gathered(const ContactPatches& patches, int p
         ContactPatches::Share& part = parts[part_of(share.at)];
         const double w = share.area / part.area;
         const Point d = share.at - part.at;
-        part.spread[0] += w * (share.spread[0] + d.x * d.x), part.spread[1] += w * (share.spread[1] + d.x * d.y),
-            part.spread[2] += w * (share.spread[2] + d.y * d.y);
+        const std::array off{d.x * d.x, d.x * d.y, d.y * d.y};
+        for (size_t i = 0; i < off.size(); ++i) part.spread[i] += w * (share.spread[i] + off[i]);
     }
     std::vector<ContactPatches::Share> out;
     std::copy_if(parts.begin(), parts.end(), std::back_inserter(out), [](const auto& part) { return part.area > 0; });
@@ -157,7 +158,7 @@ WeightedPoints points_over(const ContactPatches& patches, int patch) {
 // Of a patch of many nodes, as seen from another not much smaller; else none.
 WeightedPoints few_points_over(const ContactPatches& patches, int patch) {
     WeightedPoints out;
-    if (patches.nodes[size_t(patch)].size() <= most * most) return out;
+    if (patches.nodes[size_t(patch)].size() <= parts_each_way * parts_each_way) return out;
     add_points(gathered(patches, patch), out);
     out.make_mean();
     return out;
