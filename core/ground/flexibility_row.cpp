@@ -97,7 +97,8 @@ std::array<Point, 4> four_points(Point c, const std::array<double, 3>& S, double
     return {c - u - v, c + u - v, c + u + v, c - u + v};
 }
 
-constexpr int parts_each_way = 3;  // of a patch of many nodes
+constexpr int parts_each_way = 3;         // of a patch of many nodes
+constexpr double much_smaller = 1.0 / 4;  // size2 over its: under such a patch its mean goes by all nodes' shares
 
 // The shares of a patch's nodes, those in each part of its box together.
 std::vector<ContactPatches::Share> gathered(const ContactPatches& patches, int patch) {
@@ -299,7 +300,7 @@ void RowMaker::set_near_pairs(int i, const RowTerms& t, const Loaded& by, float*
         if (!(r2 < near_factor * size2)) return false;
         const std::array<double, 3>&own = patches_.spread[I], &other = patches_.spread[J];
         const std::array both{own[0] + other[0], own[1] + other[1], own[2] + other[2]};
-        const bool few = few_points_[I].count() > 0 && 4 * patches_.size2[J] > patches_.size2[I];
+        const bool few = few_points_[I].count() > 0 && patches_.size2[J] > much_smaller * patches_.size2[I];
         double sum = 0, sum_again = 0;
         for (size_t k = 0; k < t.z.size(); ++k) {
             const double z = t.z[k], s = r2 + z * z;

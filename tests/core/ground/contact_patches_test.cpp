@@ -301,8 +301,7 @@ TEST(FlexibilityRows, OfManyNodesAPatchAreMeansOverThem) {
                     points.add((1 - s) * (1 - t) * q[0] + s * (1 - t) * q[1] + s * t * q[2] + (1 - s) * t * q[3],
                                weight[u] * weight[v] * cross(du, dv));
                 }
-        const double whole = std::accumulate(points.weight.begin(), points.weight.end(), 0.0);
-        for (double& w : points.weight) w /= whole;
+        points.make_mean();
         for (double z : {0.0, 0.3, 1.0}) {
             std::vector<float> row(static_cast<size_t>(p.count()));
             rows.row(i, {{z}, {1}, {0.5}, {0}, {0}}, row.data(), nullptr);
