@@ -4,12 +4,6 @@
 
 namespace mossbed {
 
-// Layered ground costs more by the patch.
-double coarse_size(const Model& m) {
-    const double cells = m.ground.model == GroundModel::coupled ? 250 : 500;
-    return std::max(m.mesh_size, std::sqrt(std::max(net_area(m), 0.01) / cells));
-}
-
 Engine::Engine(QObject* parent) : QObject(parent) {
     qRegisterMetaType<std::shared_ptr<const Answer>>();
     qRegisterMetaType<std::vector<Problem>>();
@@ -80,44 +74,65 @@ void Engine::work() {
     }
 }
 
-void Engine::end(const Job& job, std::function<void()> tell) {
+void Engine::tell(const Job& job, std::function<void()> what, bool is_last) {
     QMetaObject::invokeMethod(
         this,
-        [this, serial = job.serial, tell = std::move(tell)] {
+        [this, serial = job.serial, is_last, what = std::move(what)] {
             if (serial <= unheard_) return;
-            tell();
-            if (serial == wanted_) set_busy(false);
+            what();
+            if (is_last && serial == wanted_) set_busy(false);
         },
         Qt::QueuedConnection);
 }
 
-void Engine::run(const Job& job) {
+// A coarse job, or the beginning of a full one: which keeps it to itself where it says nothing new beside a full
+// answer.
+void Engine::look(const Job& job, const Progress& progress) {
     SolveOptions options;
-    options.checks = !job.coarse;
-    Progress progress;
-    progress.stop = &stop_;
-    if (!job.coarse)
-        progress.tell = [&](double share, const char* step) {
-            QMetaObject::invokeMethod(
-                this,
-                [this, share, s = QString::fromUtf8(step), serial = job.serial] {
-                    if (serial > unheard_) Q_EMIT progressed(share, s);
-                },
-                Qt::QueuedConnection);
-        };
-    auto refuse = [&](std::vector<Problem> problems) {
-        end(job, [this, problems = std::move(problems), r = job.revision] { Q_EMIT refused(problems, r); });
+    options.checks = false, options.mesh_size = size_for_a_look(job.model);
+    const Answer* before = last_coarse_ ? last_coarse_.get() : last_full_.get();
+    const auto answer = old_answers_.watch_over(solve(job.model, options, before, progress));
+    const bool is_known = last_coarse_ && last_coarse_->stages.solution == answer->stages.solution;
+    last_coarse_ = answer;
+    if (!job.coarse && full_is_shown_ && is_known) return;
+    full_is_shown_ = false;
+    tell(
+        job, [this, answer, r = job.revision] { Q_EMIT answered(answer, r); }, job.coarse);
+}
+
+void Engine::answer_whole(const Job& job, const Progress& progress) {
+    const auto answer = old_answers_.watch_over(solve(job.model, {}, last_full_.get(), progress));
+    last_full_ = answer, full_is_shown_ = true;
+    tell(job, [this, answer, r = job.revision] { Q_EMIT answered(answer, r); });
+}
+
+void Engine::run(const Job& job) {
+    Progress silent, progress;
+    silent.stop = progress.stop = &stop_;
+    progress.tell = [&](double share, const char* step) {
+        QMetaObject::invokeMethod(
+            this,
+            [this, share, s = QString::fromUtf8(step), serial = job.serial] {
+                if (serial > unheard_) Q_EMIT progressed(share, s);
+            },
+            Qt::QueuedConnection);
     };
-    std::shared_ptr<const Answer>& last = job.coarse ? last_coarse_ : last_full_;
-    const Answer* before = last ? last.get() : last_full_.get();
+    auto refuse = [&](std::vector<Problem> problems) {
+        tell(job, [this, problems = std::move(problems), r = job.revision] { Q_EMIT refused(problems, r); });
+    };
     try {
         if (auto problems = problems_of(job.model); has_errors(problems)) return refuse(std::move(problems));
-        if (job.coarse) options.mesh_size = coarse_size(job.model);
-        const auto answer = old_answers_.watch_over(solve(job.model, options, before, progress));
-        last = answer;
-        end(job, [this, answer, r = job.revision] { Q_EMIT answered(answer, r); });
+        if (job.coarse) return look(job, silent);
+        if (takes_long(job.model)) {
+            progress.report(0, "quick look");
+            try {
+                look(job, silent);
+            } catch (const Trouble&) {  // of the coarse mesh; the whole answer says whether there is any
+            }
+        }
+        answer_whole(job, progress);
     } catch (const Stopped&) {
-        end(job, [] {});
+        tell(job, [] {});
     } catch (const Trouble& t) {
         refuse({t.problem});
     } catch (const std::exception& e) {

@@ -1,5 +1,5 @@
 // Solves in the background: one worker thread, the newest job wins. Each job goes on from the last answer of its kind,
-// so that an edit pays for what it touches (core/answer/stages.h).
+// so that an edit pays for what it touches (core/answer/stages.h). A full job that takes long first tells a quick look.
 //
 // A job is   waiting ──▶ running ──▶ ended (answered, refused or stopped)
 //               └─ replaced by a newer one, or dropped by stop()
@@ -50,7 +50,9 @@ class Engine : public QObject {
     };
     void work();
     void run(const Job& job);
-    void end(const Job& job, std::function<void()> tell);  // on the owner's thread
+    void look(const Job& job, const Progress& progress);
+    void answer_whole(const Job& job, const Progress& progress);
+    void tell(const Job& job, std::function<void()> what, bool is_last = true);  // on the owner's thread
     void set_busy(bool b);
 
     std::mutex mutex_;
@@ -64,9 +66,8 @@ class Engine : public QObject {
     bool busy_ = false;                           // as last told; likewise
     Dismantling old_answers_;
     std::shared_ptr<const Answer> last_full_, last_coarse_;  // of the worker
+    bool full_is_shown_ = false;                             // likewise: what was told last
     std::thread worker_;
 };
-
-double coarse_size(const Model& model);  // m, of the mesh while a hand drags
 
 }  // namespace mossbed

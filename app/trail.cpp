@@ -53,7 +53,7 @@ QString Trail::word(Stop s) const {
         case Stop::shear:
             if (const Row* r = worst("punching"))
                 return QString::fromStdString(r->item) + " " + look::number(*r->utilisation, 2);
-            return a ? "not checked" : "–";
+            return !a ? "–" : a->coarse ? "…" : "not checked";
         case Stop::steel:
             if (a && !a->coarse && a->steel.concrete_m3 > 0)  // all bars, laps and all, as the Steel page has it
                 if (const double kg = desk_->bars().kg(); kg > 0)

@@ -376,10 +376,10 @@ void demo_after_edit(benchmark::State& s) {
     for (auto _ : s) benchmark::DoNotOptimize(solve(edited, {}, before.get()).get());
 }
 // A column follows the hand by 5 cm a frame, each frame going on from the one before; as the window does it.
-void drag_frame(benchmark::State& s, Model m, double cells) {
+void drag_frame(benchmark::State& s, Model m) {
     SolveOptions o;
     o.checks = false;
-    o.mesh_size = std::max(m.mesh_size, std::sqrt(net_area(m) / cells));
+    o.mesh_size = size_for_a_look(m);
     auto last = solve(m, o);
     const double from = m.columns[3].at.x;
     for (auto _ : s) {
@@ -387,8 +387,8 @@ void drag_frame(benchmark::State& s, Model m, double cells) {
         last = solve(m, o, last.get());
     }
 }
-void demo_drag_frame(benchmark::State& s) { drag_frame(s, demo(), 250); }
-void demo_drag_frame_on_springs(benchmark::State& s) { drag_frame(s, on_springs(), 500); }
+void demo_drag_frame(benchmark::State& s) { drag_frame(s, demo()); }
+void demo_drag_frame_on_springs(benchmark::State& s) { drag_frame(s, on_springs()); }
 void large_100k(benchmark::State& s) {
     const Model m = loaded(grid_raft(33, 28));
     for (auto _ : s) {
@@ -550,6 +550,16 @@ void growth(benchmark::State& s) {
     const Model m = with_many(g.what, s.range(1) ? g.most : g.most / 5, s.range(2) ? demo() : on_springs());
     for (auto _ : s) benchmark::DoNotOptimize(solve(m));
 }
+// The quick look that the window shows before the full answer, with the most of one thing, from nothing.
+void look_growth(benchmark::State& s) {
+    const Model m = with_many(growths[size_t(s.range(0))].what, growths[size_t(s.range(0))].most,
+                              s.range(1) ? demo() : on_springs());
+    if (!takes_long(m)) return s.SkipWithError("none is shown");
+    SolveOptions o;
+    o.checks = false;
+    o.mesh_size = size_for_a_look(m);
+    for (auto _ : s) benchmark::DoNotOptimize(solve(m, o));
+}
 // The longest that a stop had to wait for, in ms, of stops at 8 moments of a full answer with the most of one thing.
 void stop_growth(benchmark::State& s) {
     const Growth& g = growths[size_t(s.range(0))];
@@ -627,6 +637,13 @@ BENCHMARK(demo_after_edit)->DenseRange(0, 3)->Unit(benchmark::kMillisecond)->Use
 BENCHMARK(demo_one_dimensional)->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond)->UseRealTime()->Repetitions(3);
 BENCHMARK(growth)
     ->ArgsProduct({{0, 1, 2, 3, 4, 5}, {0, 1}, {0, 1}})
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime()
+    ->Iterations(1);
+BENCHMARK(look_growth)
+    ->Args({0, 0})
+    ->Args({0, 1})
+    ->Args({5, 1})
     ->Unit(benchmark::kMillisecond)
     ->UseRealTime()
     ->Iterations(1);
@@ -770,6 +787,9 @@ class Ratios : public benchmark::ConsoleReporter {
                            coupled ? "coupled ground" : "springs", whole / of(0), whole / 1000);
                 const double stop = time(fmt::format("stop_growth/{}/{}/iterations:1/manual_time", k, coupled));
                 if (std::isfinite(stop)) fmt::print(", a stop within {:.0f} ms (500)", stop);
+                const double look = time(fmt::format("look_growth/{}/{}/iterations:1/real_time", k, coupled));
+                if (std::isfinite(look))
+                    fmt::print(", a quick look after {:.2f} s ({:.3f})", look / 1000, look / whole);
                 fmt::print("\n");
             }
     }

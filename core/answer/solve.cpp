@@ -15,6 +15,22 @@ std::vector<Combination> combinations_of(const Model& model) {
     return out;
 }
 
+double size_for_a_look(const Model& m) {
+    const double cells = m.ground.model == GroundModel::coupled ? 250 : 500;
+    return std::max(m.mesh_size, std::sqrt(std::max(net_area(m), 0.01) / cells));
+}
+
+// Times of slabs of 3 000 to 180 000 cells with 2 to 750 combinations go with cells and with cells times combinations;
+// a cell on coupled ground takes as long as 1.7 on springs, and by compression index 2.6 times that.
+bool takes_long(const Model& m) {
+    constexpr double combinations_like_all_else = 50, most = 40'000;
+    const double combinations = double(combinations_of(m).size());
+    double work = expected_cells(m) * (1 + combinations / combinations_like_all_else);
+    if (m.ground.model == GroundModel::coupled)
+        work *= m.ground.settlement_method == SettlementMethod::one_dimensional ? 1.7 * 2.6 : 1.7;
+    return work > most;
+}
+
 namespace {
 
 Stages solve_stages(const std::shared_ptr<const Model>& model, const SolveOptions& options, const Answer* previous,

@@ -23,6 +23,13 @@ struct SolveOptions {
 std::shared_ptr<const Answer> solve(const Model& model, const SolveOptions& options = {},
                                     const Answer* previous = nullptr, const Progress& progress = {});
 
+// m, the mesh size of a quick look: for some 250 cells on coupled ground, which costs more by the patch, and 500 on
+// springs, but no finer than the model's.
+double size_for_a_look(const Model& model);
+
+// Whether a full answer takes longer than a second or two, so that a quick look first is worth its time.
+bool takes_long(const Model& model);
+
 // The combinations that stand in the model. (Rules that write them are not built yet: without the key there are none.)
 std::vector<Combination> combinations_of(const Model& model);
 

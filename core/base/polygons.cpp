@@ -68,4 +68,22 @@ double distance_along(const Polygon& ring, Point q, Point u) {
     return first;
 }
 
+Polygon without_small_corners(Polygon ring, double area) {
+    auto takes = [&](size_t k) {
+        const size_t n = ring.size();
+        const Point a = ring[(k + n - 1) % n], b = ring[k], c = ring[(k + 1) % n];
+        return std::abs(cross(b - a, c - a)) / 2;
+    };
+    std::vector<double> taken(ring.size());
+    for (size_t k = 0; k < ring.size(); ++k) taken[k] = takes(k);
+    while (ring.size() > 3) {
+        const auto least = std::min_element(taken.begin(), taken.end());
+        if (*least > area) break;
+        const size_t k = size_t(least - taken.begin());
+        taken.erase(least), ring.erase(ring.begin() + long(k));
+        for (size_t beside : {k + ring.size() - 1, k}) taken[beside % ring.size()] = takes(beside % ring.size());
+    }
+    return ring;
+}
+
 }  // namespace mossbed

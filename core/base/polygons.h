@@ -13,5 +13,7 @@ double gap_between_rims(const Polygon& a, const Polygon& b);   // m; of rims tha
 bool share_area(const Polygon& a, const Polygon& b);
 // Distance from q along the unit vector u to the first side of the ring; 1e300 where none is met.
 double distance_along(const Polygon& ring, Point q, Point u);
+// Without the corners whose triangle with the two beside them is at most `area` (m²), the smallest first; three are left.
+Polygon without_small_corners(Polygon ring, double area);
 
 }  // namespace mossbed

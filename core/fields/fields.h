@@ -145,7 +145,7 @@ class Fields {
     const std::shared_ptr<const Model> model;
     const Stages stages;
     bool asked = false;   // for the combinations by name: strips then carry a row for each at every section
-    bool coarse = false;  // made while a hand is dragging: no checks on concrete and steel
+    bool coarse = false;  // a quick look, as while a hand drags: no checks on concrete and steel
     std::vector<Problem> problems;
 
     const Mesh& mesh;

@@ -7,6 +7,7 @@
 #include <numeric>
 
 #include "core/base/point_bins.h"
+#include "core/base/polygons.h"
 #include "core/mesh/elements_round.h"
 #include "core/mesh/shape_integrals.h"
 
@@ -221,20 +222,7 @@ std::vector<Edge> thinned(const std::vector<Edge>& edges, double area) {
             ring.push_back(it->first);
             used[size_t(it - edges.begin())] = 1;
         }
-        auto takes = [&](size_t k) {
-            const size_t n = ring.size();
-            const Point a = ring[(k + n - 1) % n], b = ring[k], c = ring[(k + 1) % n];
-            return std::abs(cross(b - a, c - a)) / 2;
-        };
-        std::vector<double> taken(ring.size());
-        for (size_t k = 0; k < ring.size(); ++k) taken[k] = takes(k);
-        while (ring.size() > 3) {
-            const auto least = std::min_element(taken.begin(), taken.end());
-            if (*least > 0.01 * area) break;
-            const size_t k = size_t(least - taken.begin());
-            taken.erase(least), ring.erase(ring.begin() + long(k));
-            for (size_t beside : {k + ring.size() - 1, k}) taken[beside % ring.size()] = takes(beside % ring.size());
-        }
+        ring = without_small_corners(std::move(ring), 0.01 * area);
         for (size_t k = 0; k < ring.size(); ++k) out.push_back({ring[k], ring[(k + 1) % ring.size()]});
     }
     return out;

@@ -14,6 +14,12 @@ using std::numbers::pi;
 struct Edge {
     double log = 0, angle = 0;
 };
+double angle_over(double a, double t0, double t1, double r0, double r1, double z) {
+    if (!(z > 0) || a == 0) return 0;
+    const double x0 = a * a * r0 + z * t0 * t0, y0 = a * t0 * (r0 - z), x1 = a * a * r1 + z * t1 * t1,
+                 y1 = a * t1 * (r1 - z);
+    return std::atan2(y1 * x0 - y0 * x1, x0 * x1 + y0 * y1);  // both ends within a quarter turn
+}
 Edge over_edge(double a, double t0, double t1, double z) {
     Edge e;
     const double c2 = a * a + z * z;
@@ -22,11 +28,7 @@ Edge over_edge(double a, double t0, double t1, double z) {
     // (t1 + ρ1) / (t0 + ρ0), each as c² / (ρ − t) where t < 0
     const double up = t1 >= 0 ? t1 + r1 : c2 / (r1 - t1), low = t0 >= 0 ? t0 + r0 : c2 / (r0 - t0);
     e.log = a * std::log(up / low);
-    if (z > 0 && a != 0) {
-        const double x0 = a * a * r0 + z * t0 * t0, y0 = a * t0 * (r0 - z), x1 = a * a * r1 + z * t1 * t1,
-                     y1 = a * t1 * (r1 - z);
-        e.angle = std::atan2(y1 * x0 - y0 * x1, x0 * x1 + y0 * y1);  // both ends within a quarter turn
-    }
+    e.angle = angle_over(a, t0, t1, r0, r1, z);
     return e;
 }
 
@@ -57,8 +59,8 @@ double stress_of_edge(Point a, Point b, Point q, double z) {
     const Point u = (1 / l) * d;
     const double off = cross(a - q, u), t0 = dot(a - q, u), t1 = t0 + l, c2 = off * off + z * z;
     if (c2 <= 0) return 0;
-    auto at = [&](double t) { return z * off * t / (c2 * std::sqrt(c2 + t * t)); };
-    return (over_edge(off, t0, t1, z).angle + at(t1) - at(t0)) / (2 * pi);
+    const double r0 = std::sqrt(c2 + t0 * t0), r1 = std::sqrt(c2 + t1 * t1);
+    return (angle_over(off, t0, t1, r0, r1, z) + z * off / c2 * (t1 / r1 - t0 / r0)) / (2 * pi);
 }
 
 double stress_below(const Polygon& p, Point q, double z) {

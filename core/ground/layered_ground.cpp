@@ -6,6 +6,7 @@
 #include <numbers>
 #include <numeric>
 
+#include "core/base/polygons.h"
 #include "core/ground/flexibility_row.h"
 
 namespace mossbed {
@@ -45,6 +46,8 @@ LayeredGround::LayeredGround(std::shared_ptr<const Model> model, std::vector<Pol
       profile_(ground_),
       base_(std::move(base)),
       looked_at_(std::move(looked_at)) {
+    for (const Polygon& b : base_)
+        plain_base_.push_back(without_small_corners(b, 1e-5 * std::abs(signed_area(base_[0]))));
     founding_ = founding_level(*model_);
     const Box box = box_of(base_.at(0));
     width_ = std::min(box.width(), box.height());
@@ -69,76 +72,8 @@ double LayeredGround::removed_total(Point p) const {
 
 double LayeredGround::base_stress(Point p, double z) const {
     double sum = 0;
-    for (const Polygon& b : base_) sum += stress_below(b, p, z);
+    for (const Polygon& b : plain_base_) sum += stress_below(b, p, z);
     return sum;
-}
-
-void LayeredGround::find_limit(double pressure) {
-    limit_ = {};
-    limit_.pressure = pressure;
-    const double deepest = profile_.deepest();
-    if (ground_.rigid_base_level) {
-        limit_.level = std::max(*ground_.rigid_base_level, deepest);
-        return;
-    }
-    // A sample of the points is enough: the crossing is flat where it is deepest.
-    size_t edges = 0;
-    for (const Polygon& b : base_) edges += b.size();
-    std::vector<Point> points;
-    std::vector<SoilColumn> columns;
-    const size_t step = 1 + looked_at_.size() * edges / 6000;
-    for (size_t i = 0; i < looked_at_.size(); i += step)
-        points.push_back(looked_at_[i]), columns.push_back(column(looked_at_[i]));
-    // Those of `at` where Δσz at a level is still more than ratio·σ'0.
-    using Places = std::vector<size_t>;
-    auto pressing = [&](double level, const Places& at) {
-        std::vector<char> counts(at.size(), 0);
-        tbb::parallel_for(size_t(0), at.size(), [&](size_t k) {
-            const size_t i = at[k];
-            counts[k] = pressure * base_stress(points[i], founding_ - level) >=
-                        ground_.depth_limit_ratio * columns[i].effective_stress(level, ground_.strata);
-        });
-        Places out;
-        for (size_t k = 0; k < at.size(); ++k)
-            if (counts[k]) out.push_back(at[k]);
-        return out;
-    };
-    auto crossing = [&](double above, double below, Places at) {  // `at` press above, none below
-        for (int k = 0; k < 50; ++k) {
-            const double m = (above + below) / 2;
-            if (Places still = pressing(m, at); !still.empty())
-                above = m, at = std::move(still);
-            else
-                below = m;
-        }
-        return (above + below) / 2;
-    };
-    Places all(points.size()), few;
-    std::iota(all.begin(), all.end(), size_t(0));
-    for (size_t i = 0; i < all.size(); i += 8) few.push_back(i);
-    if (const Places at = pressing(deepest, all); !at.empty()) {
-        limit_.by = DepthLimit::By::deepest_borehole;
-        limit_.level = deepest;
-        double below = deepest, step_down = std::max(1.0, founding_ - deepest);
-        for (int k = 0; k < 40 && !pressing(below, at).empty(); ++k) below -= step_down, step_down *= 1.5;
-        limit_.short_by = deepest - crossing(deepest, below, at);
-        return;
-    }
-    limit_.by = DepthLimit::By::stress_ratio;
-    const int steps = 60;
-    const double step_up = (founding_ - deepest) / steps;
-    limit_.level = founding_;
-    for (int k = 1; k <= steps; ++k) {  // from below: the deepest crossing of a few points, then of all
-        const double level = k < steps ? deepest + k * step_up : founding_ - 1e-6;
-        Places at = pressing(level, few);
-        if (at.empty()) continue;
-        double below = crossing(level, deepest + (k - 1) * step_up, at);
-        for (Places still = pressing(below, all); !still.empty(); still = pressing(below, still)) below -= step_up;
-        limit_.level = crossing(below + step_up, below, pressing(below + step_up, all));
-        break;
-    }
-    // Something must settle: at least a twentieth of the width counts.
-    limit_.level = std::max(deepest, std::min(limit_.level, founding_ - width_ / 20));
 }
 
 std::vector<Sublayer> LayeredGround::sublayers(Point p, double pressure) const {

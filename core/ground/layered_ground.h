@@ -81,8 +81,8 @@ class LayeredGround {
 
     double founding() const { return founding_; }
     const DepthLimit& limit() const { return limit_; }
-    // The level below which nothing settles: the rigid base, or the deepest crossing at any of the points looked at
-    // of Δσz under `pressure` on the whole base with the depth-limit ratio times σ'0.
+    // The level below which nothing settles: the rigid base, or the deepest crossing anywhere below the base of Δσz
+    // under `pressure` on all of it with the depth-limit ratio times σ'0 (looked for from the points looked at).
     void find_limit(double pressure);
 
     const SoilProfile& profile() const { return profile_; }
@@ -114,7 +114,7 @@ class LayeredGround {
     std::shared_ptr<const Model> model_;
     const Ground& ground_;
     SoilProfile profile_;
-    std::vector<Polygon> base_;
+    std::vector<Polygon> base_, plain_base_;  // the latter without corners that take next to nothing from its area
     std::vector<Point> looked_at_;
     double founding_ = 0, width_ = 1;
     bool has_index_ = false;

@@ -246,7 +246,7 @@ std::optional<Row> row_of_clipped_strength(const Fields& a, double limit) {
         "bound and without it.",
         limit, clipped);
     if (a.coarse)
-        row.note += " While dragging only with it.";
+        row.note += " In a quick look only with it.";
     else
         row.status = Status::pass;
     return row;

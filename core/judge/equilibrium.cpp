@@ -16,9 +16,9 @@ std::vector<Row> judge_equilibrium(const Fields& a) {
         row.status = Status::over, row.combination = c.combination.id, row.item = c.combination.id,
         row.note = c.explanation;
         row.clause = "equilibrium of the whole slab";
-        if (a.coarse && c.ending == Ending::not_converged) {  // the full answer on release has more to say
+        if (a.coarse && c.ending == Ending::not_converged) {  // the full answer has more to say
             row.status = Status::not_checked;
-            row.note = "No contact area was found on the coarse mesh while dragging; the full answer will say.";
+            row.note = "No contact area was found on the coarse mesh of a quick look; the full answer will say.";
         }
         if (c.applied.Fz > 0) row.at = c.balance.landing;
         Working by;

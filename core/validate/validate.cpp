@@ -17,6 +17,14 @@
 
 namespace mossbed {
 namespace {
+constexpr double cells_of_column = 33;  // round each
+}
+
+double expected_cells(const Model& m) {
+    return net_area(m) / (m.mesh_size * m.mesh_size) + cells_of_column * double(m.columns.size());
+}
+
+namespace {
 
 // Goes through all fields of a model and holds each number against its facts.
 class Ranges {
@@ -233,9 +241,8 @@ class Judge : Faults {
 
     // What would take minutes or more memory than a machine has is refused before it begins.
     void size_of_the_job() {
-        constexpr double most_cells = 250'000, most_values = 12e6, cells_of_column = 33;
-        const double slab = net_area(m_) / (m_.mesh_size * m_.mesh_size);
-        const double columns = cells_of_column * double(m_.columns.size()), cells = slab + columns;
+        constexpr double most_cells = 250'000, most_values = 12e6;
+        const double cells = expected_cells(m_), columns = cells_of_column * double(m_.columns.size());
         if (cells > most_cells) {
             const double left = most_cells - columns;
             const double size = left > 0 ? std::ceil(100 * std::sqrt(net_area(m_) / left)) / 100 : 0;

@@ -297,6 +297,84 @@ TEST(Desk, AnOldAnswerNeverPassesForANewOne) {
     EXPECT_EQ(d.answer()->model->slab.thickness, 0.8);
 }
 
+// Some 43 000 cells: the whole answer takes a second or two.
+Model fine() {
+    Model m = small();
+    m.mesh_size = 0.0265;
+    return m;
+}
+struct Told {  // what a desk's engine answers, in order: 'l' a look, 'f' a full answer
+    std::string all;
+    explicit Told(Desk& d) {
+        QObject::connect(d.engine(), &Engine::answered, &d,
+                         [this](const std::shared_ptr<const Answer>& a, long) { all += a->coarse ? 'l' : 'f'; });
+    }
+};
+double settlement(const Desk& d) {
+    for (const Row& r : d.rows())
+        if (r.id == "settlement" && r.value) return *r.value;
+    return -1;
+}
+
+TEST(Desk, ALargeModelIsLookedAtBeforeItIsAnsweredWhole) {
+    Desk d;
+    Told told(d);
+    d.document()->apply("Begin", fine());
+    ASSERT_TRUE(until([&] { return d.answer() != nullptr; }));
+    EXPECT_TRUE(d.answer()->coarse);
+    EXPECT_TRUE(d.engine()->busy());
+    EXPECT_FALSE(d.in_step());
+    EXPECT_FALSE(d.is_old());  // it is of the model in hand
+    const double about = settlement(d);
+    ASSERT_TRUE(until([&] { return d.in_step(); }));
+    EXPECT_EQ(told.all, "lf");
+    EXPECT_GT(d.answer()->mesh.nodes.size(), 40'000u);
+    EXPECT_NEAR(about, settlement(d), 0.03 * settlement(d));
+
+    Model m = d.now();
+    for (LoadItem& i : m.loads.cases[0].items) std::get<ColumnLoad>(i.load).N = 900;
+    d.document()->apply("Load more", m);
+    ASSERT_TRUE(until([&] { return d.in_step(); }));
+    EXPECT_EQ(told.all, "lflf");
+}
+
+TEST(Desk, ALookThatSaysNothingNewIsNotShown) {
+    Desk d;
+    Told told(d);
+    d.document()->apply("Begin", fine());
+    ASSERT_TRUE(until([&] { return d.in_step(); }));
+    Model m = d.now();
+    m.ground.allowable_pressure *= 2;
+    d.document()->apply("Allow more", m);
+    ASSERT_TRUE(until([&] { return d.in_step(); }));
+    EXPECT_EQ(told.all, "lff");
+}
+
+TEST(Desk, AStopAfterTheLookLeavesTheLook) {
+    Desk d;
+    Told told(d);
+    d.document()->apply("Begin", fine());
+    ASSERT_TRUE(until([&] { return d.answer() != nullptr; }));
+    d.hold(true);
+    EXPECT_FALSE(d.engine()->busy());
+    std::this_thread::sleep_for(std::chrono::milliseconds(300));
+    QApplication::processEvents();
+    EXPECT_EQ(told.all, "l");
+    EXPECT_TRUE(d.answer()->coarse);
+    EXPECT_FALSE(d.in_step());
+    d.hold(false);
+    ASSERT_TRUE(until([&] { return d.in_step(); }));
+    EXPECT_EQ(told.all.back(), 'f');
+}
+
+TEST(Desk, ASmallModelIsNotLookedAtFirst) {
+    Desk d;
+    Told told(d);
+    d.document()->apply("Begin", small());
+    ASSERT_TRUE(until([&] { return d.in_step(); }));
+    EXPECT_EQ(told.all, "f");
+}
+
 // While a hand drags, rows of the ground follow and those of concrete and steel stay from the last full answer.
 TEST(Desk, ACoarseFrameKeepsTheRowsItCannotKnow) {
     Desk d;

@@ -254,6 +254,54 @@ TEST(Stages, ARoughAnswerUnderManyColumnsHasFewPatches) {
     EXPECT_NEAR(largest(*rough), largest(*close), 0.02 * largest(*close));
 }
 
+TEST(Stages, WhatTakesLongIsKnownBeforehand) {
+    Model m = model_of(json::parse(everything));
+    m.mesh_size = 0.5;
+    EXPECT_FALSE(takes_long(m));
+    Model fine = m;
+    fine.mesh_size = 0.04;  // 60 000 cells
+    EXPECT_TRUE(takes_long(fine));
+    Model many = m;
+    const Combination c = many.loads.combinations->front();
+    for (int k = 0; k < 5000; ++k)
+        many.loads.combinations->push_back(c), many.loads.combinations->back().id = fmt::format("K{}", k);
+    EXPECT_TRUE(takes_long(many));
+    for (Combination& k : *many.loads.combinations) k.active = &k == &many.loads.combinations->front();
+    EXPECT_FALSE(takes_long(many));  // those put aside are not solved
+
+    EXPECT_GT(size_for_a_look(fine), 0.3);
+    m.mesh_size = 5;
+    EXPECT_EQ(size_for_a_look(m), 5);  // no finer than the model's
+}
+
+// Two thousand corners on the rim, where one in some hundred nodes lies within: the depth limit is below the middle.
+TEST(Stages, ALookAtABaseOfManyCornersSettlesAsTheWholeAnswer) {
+    Model m = model_of(json::parse(everything));
+    m.ground.model = GroundModel::coupled, m.ground.rigid_base_level.reset(), m.ground.patches.clear();
+    m.slab.openings.clear(), m.slab.patches.clear(), m.walls.clear(), m.columns.clear(), m.loads.cases.resize(1);
+    m.columns = {testing::column("C1", 0, 0, 0.5)};
+    m.loads.cases[0].items = {{AreaLoad{box(-5, -5, 5, 5), 60}, {}}};
+    Polygon rim;
+    for (int i = 0; i < 800; ++i) {
+        const double t = 2 * std::numbers::pi * i / 800;
+        rim.push_back((8 + 0.1 * std::cos(20 * t)) * Point{std::cos(t), std::sin(t)});
+    }
+    m.slab.outline = rim, m.mesh_size = 0.8;
+    Combination c;
+    c.id = "S", c.factors = {{m.loads.cases[0].id, 1}};
+    m.loads.combinations = std::vector<Combination>{c};
+    SolveOptions o;
+    o.checks = false, o.mesh_size = 2;
+    const auto look = solve(m, o), whole = solve(m);
+    auto largest = [](const Answer& a) {
+        double most = 0;
+        for (size_t i = 0; i < a.mesh.nodes.size(); ++i) most = std::max(most, testing::only(a).settlement(int(i)));
+        return most;
+    };
+    EXPECT_NEAR(look->ground->layers->limit().level, whole->ground->layers->limit().level, 1e-3);
+    EXPECT_NEAR(largest(*look), largest(*whole), 0.01 * largest(*whole));
+}
+
 TEST(Stages, WhereNothingHasEquilibriumThatIsKeptToo) {
     Model m = testing::raft(box(0, 0, 6, 4), 0.4, 2e4);
     testing::load(m, {PointLoad{{3, 2}, -100, 0, 0}, {}});

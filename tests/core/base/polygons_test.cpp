@@ -43,6 +43,19 @@ TEST(Polygons, ThatLieOverEachOtherInAnyWayShareArea) {
     EXPECT_FALSE(share_area(ell, square(2.5, 2.5, 2)));  // in the notch
 }
 
+TEST(Polygons, LoseSmallCornersAndKeepTheirShape) {
+    const Polygon square{{0, 0}, {2, 0.001}, {4, 0}, {4, 4}, {2, 4}, {0, 4}};  // 0.002 m² and nothing at two corners
+    EXPECT_EQ(without_small_corners(square, 0.001), (Polygon{{0, 0}, {2, 0.001}, {4, 0}, {4, 4}, {0, 4}}));
+    EXPECT_EQ(without_small_corners(square, 0.003), (Polygon{{0, 0}, {4, 0}, {4, 4}, {0, 4}}));
+    EXPECT_EQ(without_small_corners(square, 100).size(), 3u);
+    Polygon circle;
+    for (int i = 0; i < 2000; ++i)
+        circle.push_back({5 * std::cos(i * 0.001 * 3.14159265), 5 * std::sin(i * 0.001 * 3.14159265)});
+    const Polygon plain = without_small_corners(circle, 1e-5 * 78.5);
+    EXPECT_LT(plain.size(), 150u);
+    EXPECT_NEAR(signed_area(plain), signed_area(circle), 1e-3 * signed_area(circle));
+}
+
 TEST(Polygons, DistanceAlongALineIsToTheFirstSide) {
     EXPECT_DOUBLE_EQ(distance_along(ell, {1, 1}, {1, 0}), 5);
     EXPECT_DOUBLE_EQ(distance_along(ell, {1, 3}, {1, 0}), 1);  // the notch

@@ -181,6 +181,62 @@ TEST(Ground, LimitsTheDepthWhereTheAddedStressFallsToItsShare) {
     EXPECT_NEAR(s.limit().short_by, z - 5, 1e-6);
 }
 
+// 100·I(z) = 0.2·18 z below the middle of a circle, I = 1 − (1 + R²/z²)^−1.5 (Boussinesq).
+TEST(Ground, LimitsTheDepthAlikeWhereverTheNodesLieAndHoweverManySidesTheBaseHas) {
+    const double R = 17.5;
+    double low = 0, high = 60;
+    for (int k = 0; k < 60; ++k) {
+        const double z = (low + high) / 2;
+        (100 * (1 - std::pow(1 + R * R / (z * z), -1.5)) > 0.2 * 18 * z ? low : high) = z;
+    }
+    Model m = on_layer(box(-R, -R, R, R), 0.5, 33000, 60);
+    m.ground.rigid_base_level.reset();
+    for (int sides : {300, 2000}) {
+        Polygon rim;
+        for (int i = 0; i < sides; ++i)
+            rim.push_back(R * Point{std::cos(2 * pi * i / sides), std::sin(2 * pi * i / sides)});
+        std::vector<Point> rim_first = rim, off_centre{{0.7 * R, 0}, {0, -0.8 * R}, {-0.6 * R, 0.6 * R}};
+        for (double x = -12; x < 13; x += 3) rim_first.push_back({x, 0.3 * x});
+        for (const auto& nodes : {rim_first, off_centre, rim}) {
+            LayeredGround g(std::make_shared<const Model>(m), {rim}, nodes);
+            g.find_limit(100);
+            EXPECT_NEAR(-g.limit().level, low, 1e-3 * low) << sides << " sides, " << nodes.size() << " nodes";
+        }
+    }
+}
+
+// Ground that falls to one side under an L with an opening: against every place of a fine grid on the base.
+TEST(Ground, LimitsTheDepthWhereItIsDeepestOfAllThatLiesBelowTheBase) {
+    const Polygon rim{{0, 0}, {24, 0}, {24, 9}, {10, 9}, {10, 20}, {0, 20}}, opening{{3, 3}, {3, 7}, {8, 7}, {8, 3}};
+    Model m = on_layer(rim, 0.5, 33000, 60);
+    m.ground.rigid_base_level.reset();
+    m.ground.strata = {stratum("fill", 20, 0.3, 12), stratum("sand", 20, 0.3, 21)};
+    m.ground.boreholes = {borehole("B1", {0, 0}, {{"fill", -3}, {"sand", -60}}),
+                          borehole("B2", {24, 0}, {{"fill", -15}, {"sand", -60}}),
+                          borehole("B3", {0, 20}, {{"fill", -9}, {"sand", -60}})};
+    std::vector<Point> nodes, grid;
+    for (double x = 0.1; x < 24; x += 0.2)
+        for (double y = 0.1; y < 20; y += 0.2)
+            if (contains(rim, {x, y}) && !contains(opening, {x, y})) grid.push_back({x, y});
+    for (size_t i = 0; i < grid.size(); i += 200) nodes.push_back(grid[i]);
+    LayeredGround g(std::make_shared<const Model>(m), {rim, opening}, nodes);
+    g.find_limit(90);
+    double deepest = 0;
+    for (Point p : grid) {
+        const SoilColumn c = g.column(p);
+        auto counts = [&](double z) {
+            return 90 * g.base_stress(p, z) >= 0.2 * c.effective_stress(-z, m.ground.strata);
+        };
+        if (!counts(deepest)) continue;
+        double low = deepest, high = 60;
+        for (int k = 0; k < 40; ++k) (counts((low + high) / 2) ? low : high) = (low + high) / 2;
+        deepest = low;
+    }
+    EXPECT_GT(deepest, 8);
+    EXPECT_NEAR(-g.limit().level, deepest, 2e-4 * deepest);
+    EXPECT_GE(-g.limit().level, deepest - 1e-6);
+}
+
 TEST(Ground, WeighsBuoyantBelowTheWater) {
     Model m = on_layer(box(0, 0, 6, 6), 0.5, 33000, 20);
     m.ground.water_level = -1;
