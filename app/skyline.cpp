@@ -82,7 +82,7 @@ void Skyline::paint_row(QPainter& p, const Row& row, double top) const {
     p.setFont(look::font(look::Size::small));
     p.setPen(look::faint);
     p.drawText(QRectF(0, top, width(), head), Qt::AlignLeft | Qt::AlignVCenter,
-               QString("%1 · %2 rows").arg(name_of(row.purpose)).arg(row.of.size()));
+               QString("%1 · %2").arg(name_of(row.purpose), count_of(row.of.size(), "row")));
     const auto* pressed = worst_of(row.of, [](const CombinationSummary& s) { return s.max_pressure; });
     const auto* lifted = worst_of(row.of, [](const CombinationSummary& s) { return -s.contact_ratio; });
     double most = pressed ? pressed->max_pressure : 1;

@@ -3,6 +3,8 @@
 #include <QMouseEvent>
 #include <QPainter>
 
+#include "app/tray/parts.h"
+
 namespace mossbed {
 
 Trail::Trail(Desk* desk, QWidget* parent) : QWidget(parent), desk_(desk) {
@@ -37,7 +39,7 @@ QString Trail::word(Stop s) const {
             if (!has_slab(m)) return "none yet";
             return QString("%1 m² · %2 m").arg(look::number(net_area(m), 0), look::number(m.slab.thickness, 2));
         case Stop::loads:
-            return QString("%1 cases · %2 comb.").arg(m.loads.cases.size()).arg(combinations_of(m).size());
+            return count_of(m.loads.cases.size(), "case") + QString(" · %1 comb.").arg(combinations_of(m).size());
         case Stop::contact:
             if (const Row* r = worst("bearing")) {
                 const Row* c = worst("contact");
@@ -52,7 +54,7 @@ QString Trail::word(Stop s) const {
             return a ? "not checked" : "–";
         case Stop::shear:
             if (const Row* r = worst("punching"))
-                return QString::fromStdString(r->item) + " " + look::number(*r->utilisation, 2);
+                return name_of_group(r->item) + " " + look::number(*r->utilisation, 2);
             return !a ? "–" : a->coarse ? "…" : "not checked";
         case Stop::steel:
             if (a && !a->coarse && a->steel.concrete_m3 > 0)  // all bars, laps and all, as the Steel page has it

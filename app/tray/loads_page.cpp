@@ -29,7 +29,7 @@ void LoadsPage::build() {
     cases_table();
     live([this] { return weight(); }, "weight-words", 1);
     case_in_hand();
-    heading("Combinations", QString("%1 rows").arg(desk_->combinations().size()));
+    heading("Combinations", count_of(desk_->combinations().size(), "row"));
     buttons({{"Table of combinations", "open-combinations", [this] { Q_EMIT combinations_wanted(); }}});
     live(
         [this] {

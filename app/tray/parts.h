@@ -42,6 +42,15 @@ inline void fade(QLabel* l, bool of_before) {
     l->setStyleSheet(of_before ? "color: " + look::standard.name() : QString());
 }
 inline QString q(const std::string& s) { return QString::fromStdString(s); }
+inline QString count_of(size_t n, const char* thing) {  // "1 row", "3 rows"
+    return look::number(double(n), 0) + " " + thing + (n == 1 ? "" : "s");
+}
+// "C1+C2+C3", or of a group whose names would not fit the first two and how many more.
+inline QString name_of_group(const std::string& joined) {
+    const QStringList names = q(joined).split('+');
+    if (joined.size() <= 24 || names.size() < 4) return q(joined);
+    return names[0] + "+" + names[1] + " and " + look::number(double(names.size() - 2), 0) + " more";
+}
 
 // All sentences of one kind, each on a line of its own, in a field of a few lines that scrolls.
 inline QPlainTextEdit* sentences(const std::vector<std::string>& all, const char* name, int lines) {

@@ -70,7 +70,7 @@ const Row* PunchingPage::row() const {
 }
 
 void PunchingPage::build() {
-    heading("Punching " + q(item_), q(now().settings.design_code));
+    heading("Punching " + name_of_group(item_), q(now().settings.design_code));
     result([this] { return numbers(); }, "punching-numbers");
     auto* chart = new ChartOfPunching(desk_);
     box_->addWidget(chart);

@@ -45,7 +45,7 @@ QString facts_of_all(const Desk& desk) {
         if (!least || s.contact_ratio < least->contact_ratio) least = &s;
         if (!settled || s.max_settlement > settled->max_settlement) settled = &s;
     }
-    QString t = bold(desk.name_of_view()) + QString(" · %1 rows").arg(n) +
+    QString t = bold(desk.name_of_view()) + " · " + count_of(size_t(n), "row") +
                 (without ? QString(", %1 without equilibrium").arg(without) : QString());
     if (!pressed) return t;
     auto line = [](const QString& name, const QString& value, const CombinationSummary* by) {
@@ -117,15 +117,18 @@ QString ShearPage::worst() const {
         if (n >= 6 || r.status == Status::not_checked) continue;
         ++n;
         const QString use = r.utilisation ? look::number(*r.utilisation, 2) : "over";
-        t += "<tr><td style='padding-right:14px'>" + q(r.item) + "</td><td align='right' style='padding-right:14px'>" +
+        t += "<tr><td style='padding-right:14px'>" + name_of_group(r.item) +
+             "</td><td align='right' style='padding-right:14px'>" +
              (desk_->is_behind(r)        ? faded(use)
               : r.status == Status::over ? bold(use)
                                          : use) +
              "</td><td>" + q(r.combination) + "</td></tr>";
     }
-    QStringList counts{QString("%1 pass").arg(pass)};
-    if (over) counts << bold(QString("%1 over").arg(over));
-    if (open) counts << bold(QString("%1 not checked").arg(open));
+    if (pass + over + open == 0 && desk_->answer() && desk_->answer()->coarse)
+        return "Not judged yet: the full answer follows.";
+    QStringList counts{look::number(pass, 0) + " pass"};
+    if (over) counts << bold(look::number(over, 0) + " over");
+    if (open) counts << bold(look::number(open, 0) + " not checked");
     return counts.join(" · ") + t + "</table>";
 }
 

@@ -1,7 +1,11 @@
 // The Shear stop by mouse and keys: a column's page, the table of all, what would mend it.
 #include <QClipboard>
+#include <QDir>
 #include <QHeaderView>
 
+#include "app/trail.h"
+#include "app/tray/parts.h"
+#include "core/file/model_file.h"
 #include "tests/app/window_fixture.h"
 
 namespace mossbed {
@@ -98,6 +102,37 @@ TEST_F(ShearWindow, AGroupHasAPageOfItsOwnThroughTheTable) {
     settle();
     EXPECT_EQ(w.desk()->punched(), "");
     EXPECT_TRUE(widget<QLabel>("punching-summary"));
+}
+
+// A mesh so fine that a quick look comes first: it must not read as if nothing were over.
+TEST_F(ShearWindow, AfterAQuickLookPunchingIsNotJudgedYet) {
+    Model m = new_model();
+    m.settings = model().settings, m.mesh_size = 0.0265;
+    m.slab.outline = Polygon{{0, 0}, {6, 0}, {6, 5}, {0, 5}}, m.slab.thickness = 0.5;
+    Column c;
+    c.id = "C1", c.at = {3, 2.5};
+    m.columns = {c};
+    m.loads.cases[0].items.push_back({ColumnLoad{"C1", 800, 0, 0, 0, 0}, {}});
+    const auto path = QDir::temp().filePath("mossbed-fine.mossbed");
+    save_model(m, path.toStdString());
+    ASSERT_TRUE(w.open_file(path));
+    w.desk()->go_to(Stop::shear);
+    for (int k = 0; k < 2000 && !w.desk()->answer(); ++k) QTest::qWait(5);
+    ASSERT_TRUE(w.desk()->answer() && w.desk()->answer()->coarse);
+    EXPECT_EQ(widget<QLabel>("punching-summary")->text(), "Not judged yet: the full answer follows.");
+    EXPECT_EQ(w.findChild<Trail*>("trail")->word(Stop::shear), "…");
+    ASSERT_TRUE(in_step());
+    EXPECT_TRUE(widget<QLabel>("punching-summary")->text().contains("C1"));
+    QFile::remove(path);
+}
+
+TEST(Names, AGroupOfManyIsNamedByItsFirstTwo) {
+    EXPECT_EQ(name_of_group("C1+C2+C3"), "C1+C2+C3");
+    EXPECT_EQ(name_of_group("Column at the north+Column at the south"), "Column at the north+Column at the south");
+    std::string all = "C1";
+    for (int k = 2; k <= 5000; ++k) all += "+C" + std::to_string(k);
+    EXPECT_EQ(name_of_group(all), QString("C1+C2 and ") + look::number(4998, 0) + " more");
+    EXPECT_EQ(count_of(1, "row") + ", " + count_of(3, "row"), "1 row, 3 rows");
 }
 
 TEST_F(ShearWindow, WhatWouldMendItIsTriedAndTakenAsOneEdit) {
