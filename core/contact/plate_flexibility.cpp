@@ -32,11 +32,11 @@ MOSSBED_WIDE void sum_up(const int* start, const int* of, const float* weight, l
 PlateFlexibility::PlateFlexibility(const ContactSystem& system)
     : supports_(system.supports), factor_(system.factor), unknowns_(system.of.count()) {
     if (!factor_.has_single()) return;
-    std::vector<int> place(static_cast<size_t>(unknowns_));
-    for (int i = 0; i < int(unknowns_); ++i) place[size_t(factor_.order()[i])] = i;
+    std::vector<int> place(static_cast<size_t>(factor_.size()));
+    for (int i = 0; i < factor_.size(); ++i) place[size_t(factor_.order()[i])] = i;
     const Supports::Rows &presses = supports_.pressed(), &sees = supports_.seen();
     // By unknowns what the supports have by supports.
-    loads_.start.assign(size_t(unknowns_) + 1, 0);
+    loads_.start.assign(place.size() + 1, 0);
     for (const Supports::Rows* rows : {&presses, &sees})
         for (int unknown : rows->row) ++loads_.start[size_t(place[size_t(unknown)]) + 1];
     for (size_t i = 0; i < place.size(); ++i) loads_.start[i + 1] += loads_.start[i];
@@ -64,18 +64,18 @@ Eigen::MatrixXd PlateFlexibility::settlements(const Eigen::MatrixXd& r, const Ei
         factor_.solve_in_place(x);
         return supports_.settlements(x);
     }
-    const long n = r.rows(), columns = r.cols(), width = width_for<float>(columns);
+    const long n = r.rows(), columns = r.cols(), width = width_for<float>(columns), equations = factor_.size();
     Eigen::MatrixXd out(n, columns);
     for_each_whole(0, (columns + width - 1) / width, [&](long b) {
         const long first = b * width, some = std::min(width, columns - first);
-        CacheLines<float> memory((2 * n + unknowns_) * width);
+        CacheLines<float> memory((2 * n + equations) * width);
         float *const forces = memory.data(), *const x = forces + 2 * n * width;
         for (long j = 0; j < n; ++j) {
             float *const to = forces + 2 * j * width, *const as_seen = to + width;
             for (long c = 0; c < some; ++c) to[c] = float(r(j, first + c)), as_seen[c] = float(t(j, first + c));
             for (long c = some; c < width; ++c) to[c] = as_seen[c] = 0;
         }
-        sum_up(loads_.start.data(), loads_.of.data(), loads_.weight.data(), unknowns_, width, forces, x);
+        sum_up(loads_.start.data(), loads_.of.data(), loads_.weight.data(), equations, width, forces, x);
         factor_.solve_in_single(x, width);
         sum_up(seen_.start.data(), seen_.of.data(), seen_.weight.data(), n, width, x, forces);
         for (long j = 0; j < n; ++j)

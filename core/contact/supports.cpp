@@ -84,18 +84,29 @@ Eigen::VectorXd Supports::work_of_pressing(const Vector& x) const {
     return work;
 }
 
-std::vector<SparseRow> Supports::coupled() const {
-    std::vector<SparseRow> rows;
-    rows.reserve(size_t(count()));
-    for (int j = 0; j < count(); ++j)
-        rows.push_back(
-            {&sees_.row[sees_.start[j]], &sees_.weight[sees_.start[j]], sees_.start[j + 1] - sees_.start[j]});
-    return rows;
+std::pair<std::vector<SparseRow>, std::vector<double>> Supports::springs(bool many) const {
+    constexpr int few = 40;  // unknowns, that are coupled each with each
+    std::pair<std::vector<SparseRow>, std::vector<double>> out;
+    for (int j = 0; j < count(); ++j) {
+        const int n = sees_.start[size_t(j) + 1] - sees_.start[size_t(j)];
+        if ((n > few) != many) continue;
+        out.first.push_back(
+            {&sees_.row[size_t(sees_.start[size_t(j)])], &sees_.weight[size_t(sees_.start[size_t(j)])], n});
+        out.second.push_back(stiffness[size_t(j)]);
+    }
+    return out;
 }
 
-SparseLower Supports::with_room(const SparseLower& plate) const { return mossbed::with_room(plate, coupled()); }
+SparseLower Supports::with_room(const SparseLower& plate) const {
+    return with_forces(mossbed::with_room(plate, springs(false).first), springs(true).first);
+}
 
-void Supports::add_springs(SparseLower& to) const { add_outer_products(to, coupled(), stiffness); }
+void Supports::add_springs(SparseLower& to) const {
+    const auto [few, of_few] = springs(false);
+    const auto [many, of_many] = springs(true);
+    add_outer_products(to, few, of_few);
+    set_forces(to, many, of_many);
+}
 
 SparseLower Supports::with_springs(const SparseLower& plate) const {
     SparseLower out = with_room(plate);

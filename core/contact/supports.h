@@ -62,7 +62,8 @@ class Supports {
     void add_pressing(const Matrix& forces, double sign, Matrix& f) const;
     Vector work_of_pressing(const Vector& x) const;  // of unit forces on these unknowns
 
-    // The plate's stiffness with a spring at each support: room for what they couple, and springs added to that.
+    // The plate's stiffness with a spring at each support: room for what they couple, and springs added to that. Those
+    // that see many unknowns have their force as an unknown (sparse_lower.h).
     SparseLower with_room(const SparseLower& plate) const;
     void add_springs(SparseLower& to) const;
     SparseLower with_springs(const SparseLower& plate) const;
@@ -75,7 +76,8 @@ class Supports {
     const Rows& pressed() const { return presses_; }
 
   private:
-    std::vector<SparseRow> coupled() const;
+    // Of those that see few unknowns, or of those that see many; with their springs.
+    std::pair<std::vector<SparseRow>, std::vector<double>> springs(bool many) const;
     static void add_spread(const Rows& rows, const Matrix& forces, double sign, Matrix& f);
     void add_row(Rows& to, const std::vector<Support::Share>& shares) const;
     Unknowns of_;

@@ -10,7 +10,8 @@
 namespace mossbed {
 
 // Groups of unknowns in their order of elimination, from which of them meet (the lower triangle, values unread) and
-// where they lie. The same on one core and on many.
+// where they lie; groups at the end without a place are forces (sparse_lower.h), which lie with the groups they meet: a
+// cut leaves those that meet both sides, before the groups beside it. The same on one core and on many.
 std::vector<int> dissected_order(const SparseLower& graph, const std::vector<Point>& at);
 
 }  // namespace mossbed

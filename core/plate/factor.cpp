@@ -70,7 +70,7 @@ Groups graph_of_groups(const SparseLower& m) {
     std::vector<int> of(size_t(m.size()), 0);
     for (int i = 0; i < m.size(); ++i) {
         const int in_node = i % m.block;
-        if (in_node == 0 || in_node == Unknowns::bending) g.first.push_back(i);
+        if (in_node == 0 || in_node == Unknowns::bending || i >= m.size() - m.forces) g.first.push_back(i);
         of[size_t(i)] = int(g.first.size()) - 1;
     }
     g.first.push_back(m.size());
@@ -92,9 +92,10 @@ Groups graph_of_groups(const SparseLower& m) {
 struct Layout {
     std::vector<int> order, first, rows, values, row;  // order: which unknown stands i-th; the others as Supernodes has
     int most_rows = 0;
+    std::vector<int> negative;  // places in the order where S is −1
 
     // `first_of`: the unknown each group begins with, and one past the last.
-    Layout(const cholmod_factor& of_groups, const std::vector<int>& first_of) {
+    Layout(const cholmod_factor& of_groups, const std::vector<int>& first_of, int forces) {
         const auto* groups = static_cast<const int*>(of_groups.Perm);
         const auto* super = static_cast<const int*>(of_groups.super);
         const auto* group_rows = static_cast<const int*>(of_groups.pi);
@@ -117,6 +118,8 @@ struct Layout {
         }
         first.push_back(at.back()), rows.push_back(int(row.size())), values.push_back(int(entries));
         most_rows = int(most) + 1;
+        for (int i = 0; forces > 0 && i < int(order.size()); ++i)
+            if (order[size_t(i)] >= int(order.size()) - forces) negative.push_back(i);
     }
     size_t size() const { return size_t(values.back()); }
     template <class Real>
@@ -151,7 +154,8 @@ Layout analysed(const SparseLower& m, const std::vector<Point>& nodes, const Pro
     const auto [graph, first] = graph_of_groups(m);
     progress.end_if_stopped();
     std::vector<Point> at;
-    for (int i = 0; i < graph.size(); ++i) at.push_back(nodes[size_t(first[size_t(i)] / m.block)]);
+    const int of_nodes = graph.size() - m.forces;
+    for (int i = 0; i < of_nodes; ++i) at.push_back(nodes[size_t(first[size_t(i)] / m.block)]);
     std::vector<int> order = dissected_order(graph, at);
     progress.end_if_stopped();
     Workspace w;
@@ -165,7 +169,7 @@ Layout analysed(const SparseLower& m, const std::vector<Point>& nodes, const Pro
     const std::unique_ptr<cholmod_factor, std::function<void(cholmod_factor*)>> keep(
         of_groups, [&](cholmod_factor* f) { cholmod_free_factor(&f, &w.common); });
     progress.end_if_stopped();
-    return {*of_groups, first};
+    return {*of_groups, first, m.forces};
 }
 
 }  // namespace
@@ -182,7 +186,7 @@ struct Factor::Analysis {
         EliminationTree tree = tree_of(l);
         branches = branches_of(l, tree);
         progress.end_if_stopped();
-        fronts.emplace(l, std::move(tree), m, layout.order.data());
+        fronts.emplace(l, std::move(tree), m, layout.order.data(), layout.negative);
     }
 };
 
@@ -208,16 +212,34 @@ struct Factor::Parts {
             in.nrow = size_t(rows), in.ncol = size_t(n), in.nzmax = size_t(rows * n), in.d = size_t(rows);
             in.x = b.data() + from * rows;
             in.xtype = CHOLMOD_REAL, in.dtype = CHOLMOD_DOUBLE;
-            if (!cholmod_solve2(CHOLMOD_A, &numeric, &in, nullptr, &w.x, nullptr, &w.y, &w.e, &w.common))
-                throw std::runtime_error(too_many);
-            std::copy_n(static_cast<const double*>(w.x->x), rows * n, b.data() + from * rows);
+            auto solve = [&](int system, cholmod_dense& side) {
+                if (!cholmod_solve2(system, &numeric, &side, nullptr, &w.x, nullptr, &w.y, &w.e, &w.common))
+                    throw std::runtime_error(too_many);
+                return static_cast<double*>(w.x->x);
+            };
+            const std::vector<int>& negative = analysis->layout.negative;
+            if (negative.empty()) {
+                std::copy_n(solve(CHOLMOD_A, in), rows * n, b.data() + from * rows);
+                return;
+            }
+            const std::vector<int>& order = analysis->layout.order;
+            Eigen::MatrixXd whole = Eigen::MatrixXd::Zero(long(order.size()), n);
+            for (long i = 0; i < long(order.size()); ++i)
+                if (order[size_t(i)] < rows) whole.row(i) = b.block(order[size_t(i)], from, 1, n);
+            in.nrow = in.d = order.size(), in.nzmax = order.size() * size_t(n), in.x = whole.data();
+            auto keep = [&](const double* x) { whole = Eigen::Map<const Eigen::MatrixXd>(x, whole.rows(), n); };
+            keep(solve(CHOLMOD_L, in));
+            for (int i : negative) whole.row(i) *= -1;
+            keep(solve(CHOLMOD_Lt, in));
+            for (long i = 0; i < long(order.size()); ++i)
+                if (order[size_t(i)] < rows) b.block(order[size_t(i)], from, 1, n) = whole.row(i);
         });
     }
     template <class Real>
     void solve_wide(const Real* values, Eigen::Ref<Eigen::MatrixXd> b) const {
         const Supernodes<Real> l = analysis->layout.supernodes(values);
         const std::vector<int>& order = analysis->layout.order;
-        const long rows = b.rows(), columns = b.cols(), width = width_for<Real>(columns);
+        const long rows = long(order.size()), columns = b.cols(), width = width_for<Real>(columns);
         for_each_whole(0, (columns + width - 1) / width, [&](long k) {
             const long from = k * width, n = std::min(width, columns - from);
             CacheLines<Real> memory(rows * width);
@@ -226,12 +248,15 @@ struct Factor::Parts {
             const long apart = b.outerStride();
             for (long i = 0; i < rows; ++i) {
                 Real* const to = x + i * width;
-                for (long c = 0; c < n; ++c) to[c] = Real(side[c * apart + order[size_t(i)]]);
-                for (long c = n; c < width; ++c) to[c] = 0;
+                const int unknown = order[size_t(i)];
+                const long some = unknown < b.rows() ? n : 0;
+                for (long c = 0; c < some; ++c) to[c] = Real(side[c * apart + unknown]);
+                for (long c = some; c < width; ++c) to[c] = 0;
             }
-            solve_side_by_side(l, analysis->branches, width, x);
+            solve_side_by_side(l, analysis->branches, analysis->layout.negative, width, x);
             for (long i = 0; i < rows; ++i)
-                for (long c = 0; c < n; ++c) side[c * apart + order[size_t(i)]] = double(x[i * width + c]);
+                if (const int unknown = order[size_t(i)]; unknown < b.rows())
+                    for (long c = 0; c < n; ++c) side[c * apart + unknown] = double(x[i * width + c]);
         });
     }
 };
@@ -256,6 +281,8 @@ Factor Factor::of_same_pattern() const {
 bool Factor::has_pattern_of(const SparseLower& m) const {
     return m.start == parts_->analysis->start && m.row == parts_->analysis->row;
 }
+
+int Factor::size() const { return int(parts_->analysis->layout.order.size()); }
 
 size_t Factor::bytes() const { return parts_->analysis->layout.size() * sizeof(double); }
 
@@ -313,7 +340,7 @@ const int* Factor::order() const { return parts_->analysis->layout.order.data();
 
 void Factor::solve_in_single(float* x, long width) const {
     const Analysis& of = *parts_->analysis;
-    solve_side_by_side(of.layout.supernodes<float>(parts_->single.get()), of.branches, width, x);
+    solve_side_by_side(of.layout.supernodes<float>(parts_->single.get()), of.branches, of.layout.negative, width, x);
 }
 
 }  // namespace mossbed

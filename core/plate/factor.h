@@ -32,10 +32,11 @@ class Factor {
     Factor of_same_pattern() const;  // with this one's analysis, without numbers
     bool has_pattern_of(const SparseLower& matrix) const;
     size_t bytes() const;  // of its numbers, once it is factorised
+    int size() const;      // equations, those of forces at the end counted in
     // The same by the library on one thread, whose numbers are not kept; it analyses the unknowns itself, the first
     // time. For benchmarks.
     bool factorize_by_library(const SparseLower& matrix);
-    // Overwrites the right-hand sides by the solutions, columns shared out over the cores. A column's result depends on
+    // Overwrites the right-hand sides, without rows for forces, by the solutions, columns shared out over the cores. A column's result depends on
     // those solved with it by rounding only, and on the number of cores not at all.
     void solve_in_place(Eigen::Ref<Eigen::MatrixXd> b) const;
     // The same from numbers kept in single precision besides, half the memory to pass by: for steps of a search that
@@ -43,7 +44,7 @@ class Factor {
     void keep_single();
     void solve_in_single(Eigen::Ref<Eigen::MatrixXd> b) const;
     // The same for columns that lie side by side already, `width` of them, 8 or 16, in the factor's own order: unknown
-    // order()[i] of column c at x[width · i + c]. Only where has_single().
+    // order()[i] of column c at x[width · i + c], size() of them. Only where has_single().
     bool has_single() const;
     const int* order() const;
     void solve_in_single(float* x, long width) const;

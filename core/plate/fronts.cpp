@@ -25,7 +25,7 @@ namespace mossbed {
 
 namespace {
 
-constexpr double one = 1, minus = -1;
+constexpr double one = 1;
 
 // A front: `columns` that it eliminates, and below them `rest` rows.
 struct Front {
@@ -33,46 +33,69 @@ struct Front {
     double* own;   // rows by columns
     double* left;  // rest by rest: what is left for the parent; both lower triangles by columns
 };
+// Its columns from `from` to `to`, whose pivots have one sign.
+struct Run {
+    int from = 0, to = 0;
+    double sign = 1;
+    int columns() const { return to - from; }
+};
 
-// Rows from `from` on, counted below the own columns: L21 = A21 L11⁻ᵀ.
-void eliminate_rows(const Front& f, int from, int n) {
-    dtrsm_("R", "L", "T", "N", &n, &f.columns, &one, f.own, &f.rows, f.own + f.columns + from, &f.rows);
+// `n` rows from `at` on, counted from the front's first: L21 = ± A21 L11⁻ᵀ.
+void eliminate_rows(const Front& f, const Run& r, int at, int n) {
+    const int columns = r.columns();
+    double* const first = f.own + size_t(r.from) * size_t(f.rows);
+    dtrsm_("R", "L", "T", "N", &n, &columns, &r.sign, first + r.from, &f.rows, first + at, &f.rows);
 }
-// Columns from `from` on of what is left: −= L21 L21ᵀ.
-void take_columns(const Front& f, int from, int n) {
-    const double* l = f.own + f.columns + from;
-    double* to = f.left + size_t(from) * size_t(f.rest) + from;
-    dsyrk_("L", "N", &n, &f.columns, &minus, l, &f.rows, &one, to, &f.rest);
-    if (const int below = f.rest - from - n; below > 0)
-        dgemm_("N", "T", &below, &n, &f.columns, &minus, l + n, &f.rows, l, &f.rows, &one, to + n, &f.rest);
+// `n` columns from `at` on, likewise, from the diagonal down to the last row: ∓= L21 L21ᵀ. Own ones that come later, or
+// what is left.
+void take_columns(const Front& f, const Run& r, int at, int n) {
+    const double* const l = f.own + size_t(r.from) * size_t(f.rows);
+    const int columns = r.columns();
+    const double by = -r.sign;
+    const bool is_own = at < f.columns;
+    const int apart = is_own ? f.rows : f.rest, shift = is_own ? 0 : f.columns;
+    double* const to = (is_own ? f.own : f.left) + size_t(at - shift) * size_t(apart);
+    dsyrk_("L", "N", &n, &columns, &by, l + at, &f.rows, &one, to + (at - shift), &apart);
+    if (const int below = f.rows - at - n; below > 0)
+        dgemm_("N", "T", &below, &n, &columns, &by, l + at + n, &f.rows, l + at, &f.rows, &one, to + (at - shift) + n,
+               &apart);
 }
-bool eliminate(const Front& f) {
+bool eliminate(const Front& f, const Run& r) {
+    double* const pivots = f.own + size_t(r.from) * size_t(f.rows) + r.from;
+    const int columns = r.columns(), later = f.columns - r.to;
+    if (r.sign < 0)
+        for (int j = 0; j < columns; ++j)
+            for (int i = j; i < columns; ++i) pivots[size_t(j) * size_t(f.rows) + size_t(i)] *= -1;
     int info = 0;
-    dpotrf_("L", &f.columns, f.own, &f.rows, &info);
+    dpotrf_("L", &columns, pivots, &f.rows, &info);
     if (info != 0) return false;
-    if (f.rest == 0) return true;
+    const int below = f.rows - r.to;
+    if (below == 0) return true;
     constexpr double large = 4e6;  // multiplications, some milliseconds
-    if (double(f.rest) * f.columns * f.rows < large) {
-        eliminate_rows(f, 0, f.rest);
-        dsyrk_("L", "N", &f.rest, &f.columns, &minus, f.own + f.columns, &f.rows, &one, f.left, &f.rest);
+    if (double(below) * columns * (f.rows - r.from) < large) {
+        eliminate_rows(f, r, r.to, below);
+        if (later > 0) take_columns(f, r, r.to, later);
+        if (f.rest > 0) take_columns(f, r, f.columns, f.rest);
         return true;
     }
     constexpr int width = 64;
-    auto in_parts = [&](auto part) {
-        for_each_whole(0, (f.rest + width - 1) / width, [&](long k) {
+    auto in_parts = [&](int from, int to, auto part) {
+        for_each_whole(0, (to - from + width - 1) / width, [&](long k) {
             hold_algebra_to_one_thread();
-            const int from = int(k) * width;
-            part(f, from, std::min(width, f.rest - from));
+            const int at = from + int(k) * width;
+            part(f, r, at, std::min(width, to - at));
         });
     };
-    in_parts(eliminate_rows);
-    in_parts(take_columns);
+    in_parts(r.to, f.rows, eliminate_rows);
+    in_parts(r.to, f.columns, take_columns);
+    in_parts(f.columns, f.rows, take_columns);
     return true;
 }
 
 }  // namespace
 
-Fronts::Fronts(const Supernodes<double>& l, EliminationTree tree, const SparseLower& pattern, const int* order)
+Fronts::Fronts(const Supernodes<double>& l, EliminationTree tree, const SparseLower& pattern, const int* order,
+               const std::vector<int>& negative)
     : tree_(std::move(tree)),
       in_parent_(size_t(l.rows[l.count]), 0),
       place_(pattern.row.size()),
@@ -91,6 +114,8 @@ Fronts::Fronts(const Supernodes<double>& l, EliminationTree tree, const SparseLo
         }
     }
     const int n = pattern.size();
+    if (!negative.empty()) negative_.assign(size_t(n), 0);
+    for (int i : negative) negative_[size_t(i)] = 1;
     std::vector<int> position(size_t(n), 0);
     for (int i = 0; i < n; ++i) position[size_t(order[i])] = i;
     constexpr int at_a_time = 256;
@@ -117,7 +142,7 @@ struct Fronts::Work {
     const Progress& progress;
     double smallest_task;                         // multiplications; a tenth of a millisecond at least
     std::vector<std::unique_ptr<double[]>> left;  // by each supernode for its parent
-    std::atomic<bool> positive;
+    std::atomic<bool> has_its_signs;
 
     void eliminate_one(int s) {
         Front f;
@@ -139,7 +164,19 @@ struct Fronts::Work {
             }
             left[size_t(child)].reset();
         }
-        if (!eliminate(f)) positive = false;
+        const char* const negative = plan.negative_.empty() ? nullptr : &plan.negative_[size_t(l.first[s])];
+        for (Run r; r.to < f.columns;) {
+            r.from = r.to;
+            r.sign = negative && negative[r.from] ? -1 : 1;
+            r.to = negative ? int(std::find_if(negative + r.from, negative + f.columns,
+                                               [&](char n) { return n != negative[r.from]; }) -
+                                  negative)
+                            : f.columns;
+            if (!eliminate(f, r)) {
+                has_its_signs = false;
+                return;
+            }
+        }
     }
     bool is_worth_a_task(int s) const { return plan.work_[size_t(s)] >= smallest_task; }
     // All that hangs on s, and s itself (`count`: the roots). Down the way along which one branch at a time is worth a
@@ -148,7 +185,7 @@ struct Fronts::Work {
         hold_algebra_to_one_thread();
         if (s < l.count && !is_worth_a_task(s)) {
             progress.end_if_stopped();
-            for (int k = plan.tree_.first_below[size_t(s)]; k <= s && positive; ++k) eliminate_one(k);
+            for (int k = plan.tree_.first_below[size_t(s)]; k <= s && has_its_signs; ++k) eliminate_one(k);
             return;
         }
         tbb::task_group_context alone(tbb::task_group_context::isolated);  // done to the end, as in whole_loop.h
@@ -166,7 +203,7 @@ struct Fronts::Work {
         others.wait();
         for (size_t k = way.size(); k-- > 0;) {
             progress.end_if_stopped();
-            if (way[k] < l.count && positive) eliminate_one(way[k]);
+            if (way[k] < l.count && has_its_signs) eliminate_one(way[k]);
         }
     }
 };
@@ -186,7 +223,7 @@ bool Fronts::factorize(const Supernodes<double>& l, const SparseLower& m, double
     Work work{*this, l, value, progress, std::max(1e6, 0.02 * work_[size_t(l.count)]), {}, true};
     work.left.resize(size_t(l.count));
     work.eliminate_branch(l.count);
-    return work.positive;
+    return work.has_its_signs;
 }
 
 }  // namespace mossbed

@@ -4,6 +4,7 @@
 #include <tbb/parallel_for.h>
 
 #include <algorithm>
+#include <cmath>
 #include <span>
 #include <utility>
 
@@ -35,7 +36,7 @@ double* SparseLower::find(int r, int column) {
 
 SparseLower without_zeros(const SparseLower& m) {
     SparseLower out;
-    out.block = m.block;
+    out.block = m.block, out.forces = m.forces;
     out.start.reserve(m.start.size());
     out.start.push_back(0);
     for (int j = 0; j < m.size(); ++j) {
@@ -112,7 +113,7 @@ SparseLower with_room(const SparseLower& m, const std::vector<SparseRow>& rows) 
     });
     if (std::all_of(missing.begin(), missing.end(), [](const auto& more) { return more.empty(); })) return m;
     SparseLower out;
-    out.block = m.block;
+    out.block = m.block, out.forces = m.forces;
     out.start.push_back(0);
     for (int c = 0; c < n; ++c)
         out.start.push_back(out.start.back() + m.start[size_t(c) + 1] - m.start[size_t(c)] +
@@ -132,6 +133,35 @@ SparseLower with_room(const SparseLower& m, const std::vector<SparseRow>& rows) 
         fill(n);
     });
     return out;
+}
+
+SparseLower with_forces(const SparseLower& m, const std::vector<SparseRow>& rows) {
+    if (rows.empty()) return m;
+    const int n = m.size();
+    const LookedAtBy looked_at(n, rows);
+    SparseLower out;
+    out.block = m.block, out.forces = m.forces + int(rows.size());
+    out.start.reserve(size_t(n) + rows.size() + 1);
+    out.row.reserve(m.row.size() + looked_at.by.size() + rows.size()), out.value.reserve(out.row.capacity());
+    out.start.push_back(0);
+    for (int c = 0; c < n; ++c) {
+        const auto from = m.start[size_t(c)], to = m.start[size_t(c) + 1];
+        out.row.insert(out.row.end(), m.row.begin() + from, m.row.begin() + to);
+        out.value.insert(out.value.end(), m.value.begin() + from, m.value.begin() + to);
+        for (const auto& [k, at] : looked_at.of(c)) out.row.push_back(n + k), out.value.push_back(0);
+        out.start.push_back(int(out.row.size()));
+    }
+    for (int k = 0; k < int(rows.size()); ++k)
+        out.row.push_back(n + k), out.value.push_back(-1), out.start.push_back(int(out.row.size()));
+    return out;
+}
+
+void set_forces(SparseLower& m, const std::vector<SparseRow>& rows, const std::vector<double>& scale) {
+    const int first = m.size() - int(rows.size());
+    for_each_whole(0, long(rows.size()), [&](long k) {
+        const SparseRow& b = rows[size_t(k)];
+        for (int i = 0; i < b.n; ++i) *m.find(first + int(k), b.row[i]) = std::sqrt(scale[size_t(k)]) * b.weight[i];
+    });
 }
 
 void add_outer_products(SparseLower& m, const std::vector<SparseRow>& rows, const std::vector<double>& scale) {

@@ -50,7 +50,8 @@ struct Loops {
     void (*down)(const Supernodes<Real>&, Branches::Range, Real*, Real*);
 };
 template <class Real>
-void solve_columns(const Supernodes<Real>& l, const Branches& branches, long W, const Loops<Real>& loops, Real* x) {
+void solve_columns(const Supernodes<Real>& l, const Branches& branches, const std::vector<int>& negative, long W,
+                   const Loops<Real>& loops, Real* x) {
     auto begin = [&](const Branches::Range& r) { return l.first[r.from] * W; };  // of its rows in x
     auto end = [&](const Branches::Range& r) { return l.first[r.to] * W; };
     // A branch works in a place of its own: its rows, then what it takes from those of the trunk.
@@ -72,6 +73,8 @@ void solve_columns(const Supernodes<Real>& l, const Branches& branches, long W, 
             for (long i = begin(t); i < end(t); ++i) x[i] += *taken++;
     }
     for (const Branches::Range& t : branches.trunk) loops.up(l, t, 0, x);
+    for (int i : negative)
+        for (long c = 0; c < W; ++c) x[i * W + c] = -x[i * W + c];
     CacheLines<Real> below(l.most_rows * W);
     for (size_t k = branches.trunk.size(); k-- > 0;) loops.down(l, branches.trunk[k], below.data(), x);
     for_each_whole(0, long(place.size()), [&](long k) {
@@ -83,20 +86,23 @@ void solve_columns(const Supernodes<Real>& l, const Branches& branches, long W, 
 }  // namespace
 
 template <class Real>
-void solve_side_by_side(const Supernodes<Real>& l, const Branches& branches, long width, Real* x, Registers registers) {
+void solve_side_by_side(const Supernodes<Real>& l, const Branches& branches, const std::vector<int>& negative,
+                        long width, Real* x, Registers registers) {
     const Loops<Real> loops =
         width == side_by_side<Real>[0]     ? Loops<Real>{eights::go_up<Real, 1>, eights::go_down<Real, 1>}
         : registers == Registers::sixteens ? Loops<Real>{sixteens::go_up<Real, 1>, sixteens::go_down<Real, 1>}
                                            : Loops<Real>{eights::go_up<Real, 2>, eights::go_down<Real, 2>};
-    solve_columns(l, branches, width, loops, x);
+    solve_columns(l, branches, negative, width, loops, x);
 }
 #else
 template <class Real>
-void solve_side_by_side(const Supernodes<Real>&, const Branches&, long, Real*, Registers) {}
+void solve_side_by_side(const Supernodes<Real>&, const Branches&, const std::vector<int>&, long, Real*, Registers) {}
 #endif
 
-template void solve_side_by_side(const Supernodes<double>&, const Branches&, long, double*, Registers);
-template void solve_side_by_side(const Supernodes<float>&, const Branches&, long, float*, Registers);
+template void solve_side_by_side(const Supernodes<double>&, const Branches&, const std::vector<int>&, long, double*,
+                                 Registers);
+template void solve_side_by_side(const Supernodes<float>&, const Branches&, const std::vector<int>&, long, float*,
+                                 Registers);
 
 template <class Real>
 EliminationTree tree_of(const Supernodes<Real>& l) {

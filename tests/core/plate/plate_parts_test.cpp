@@ -192,9 +192,9 @@ TEST(Supernodes, BranchesHangOnNothingButThemselvesAndTheTrunk) {
             Eigen::MatrixXd x = Eigen::MatrixXd::Random(width, L.rows());
             const Eigen::MatrixXd wanted = (L * L.transpose()).llt().solve(x.transpose()).transpose();
             Eigen::MatrixXd by_eights = x;
-            solve_side_by_side(l, b, width, x.data());
+            solve_side_by_side(l, b, {}, width, x.data());
             EXPECT_LT((x - wanted).cwiseAbs().maxCoeff(), 1e-12) << width;
-            solve_side_by_side(l, b, width, by_eights.data(), Registers::eights);
+            solve_side_by_side(l, b, {}, width, by_eights.data(), Registers::eights);
             EXPECT_EQ(by_eights, x);  // in the same order
         }
     }
