@@ -54,7 +54,7 @@ QString Trail::word(Stop s) const {
             return a ? "not checked" : "–";
         case Stop::shear:
             if (const Row* r = worst("punching"))
-                return name_of_group(r->item) + " " + look::number(*r->utilisation, 2);
+                return short_name_of_group(r->item) + " " + look::number(*r->utilisation, 2);
             return !a ? "–" : a->coarse ? "…" : "not checked";
         case Stop::steel:
             if (a && !a->coarse && a->steel.concrete_m3 > 0)  // all bars, laps and all, as the Steel page has it

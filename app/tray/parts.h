@@ -51,6 +51,12 @@ inline QString name_of_group(const std::string& joined) {
     if (joined.size() <= 24 || names.size() < 4) return q(joined);
     return names[0] + "+" + names[1] + " and " + look::number(double(names.size() - 2), 0) + " more";
 }
+// The same where there is hardly room for two: "C1+4 999".
+inline QString short_name_of_group(const std::string& joined) {
+    const QStringList names = q(joined).split('+');
+    return joined.size() <= 14 || names.size() < 3 ? q(joined)
+                                                   : names[0] + "+" + look::number(double(names.size() - 1), 0);
+}
 
 // All sentences of one kind, each on a line of its own, in a field of a few lines that scrolls.
 inline QPlainTextEdit* sentences(const std::vector<std::string>& all, const char* name, int lines) {

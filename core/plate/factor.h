@@ -1,4 +1,5 @@
-// Sparse Cholesky factor by CHOLMOD, supernodal. The only file that knows that library and its quirks:
+// Sparse Cholesky factor by CHOLMOD, supernodal; L S Lᵀ where springs have their force as an unknown (sparse_lower.h).
+// The only file that knows that library and its quirks:
 // * of it stands the analysis; the numbers are found by fronts of our own (fronts.h), which use all cores and can be
 //   stopped;
 // * its own OpenMP loops cost more than they gain on our sizes, so they are held to one thread, and BLAS too; the cores
@@ -26,7 +27,8 @@ class Factor {
     Factor(Factor&&) noexcept;
     Factor& operator=(Factor&&) noexcept;
 
-    // Numeric factorisation of `matrix`, which has the analysed pattern. False when not positive definite. Throws
+    // Numeric factorisation of `matrix`, which has the analysed pattern. False when a pivot has not the
+    // sign that it should: not positive definite. Throws
     // Stopped; without numbers to go on with either way.
     bool factorize(const SparseLower& matrix, const Progress& progress = {});
     Factor of_same_pattern() const;  // with this one's analysis, without numbers
@@ -36,8 +38,8 @@ class Factor {
     // The same by the library on one thread, whose numbers are not kept; it analyses the unknowns itself, the first
     // time. For benchmarks.
     bool factorize_by_library(const SparseLower& matrix);
-    // Overwrites the right-hand sides, without rows for forces, by the solutions, columns shared out over the cores. A column's result depends on
-    // those solved with it by rounding only, and on the number of cores not at all.
+    // Overwrites the right-hand sides, without rows for forces, by the solutions, columns shared out over the cores. A
+    // column's result depends on those solved with it by rounding only, and on the number of cores not at all.
     void solve_in_place(Eigen::Ref<Eigen::MatrixXd> b) const;
     // The same from numbers kept in single precision besides, half the memory to pass by: for steps of a search that
     // looks where they led. Good to some 1e-4; without keep_single, or where registers are not wide, as above.

@@ -132,6 +132,8 @@ TEST(Names, AGroupOfManyIsNamedByItsFirstTwo) {
     std::string all = "C1";
     for (int k = 2; k <= 5000; ++k) all += "+C" + std::to_string(k);
     EXPECT_EQ(name_of_group(all), QString("C1+C2 and ") + look::number(4998, 0) + " more");
+    EXPECT_EQ(short_name_of_group(all), "C1+" + look::number(4999, 0));
+    EXPECT_EQ(short_name_of_group("C9+C9b+C10"), "C9+C9b+C10");
     EXPECT_EQ(count_of(1, "row") + ", " + count_of(3, "row"), "1 row, 3 rows");
 }
 
