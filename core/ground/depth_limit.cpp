@@ -99,7 +99,7 @@ void LayeredGround::find_limit(double pressure) {
             if (here < 0) return level;
             const SoilColumn c = column(p);
             double above = level, by = (founding_ - level) / 1000, below = level - by;
-            while (excess(p, c, below) >= 0) above = below, by *= 2, below -= by;
+            for (int k = 0; k < 40 && excess(p, c, below) >= 0; ++k) above = below, by *= 2, below -= by;
             for (int k = 0; k < 40; ++k) {
                 const double m = (above + below) / 2;
                 (excess(p, c, m) >= 0 ? above : below) = m;

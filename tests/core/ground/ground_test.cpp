@@ -205,6 +205,17 @@ TEST(Ground, LimitsTheDepthAlikeWhereverTheNodesLieAndHoweverManySidesTheBaseHas
     }
 }
 
+TEST(Ground, LimitsNoDepthWhereNothingWeighs) {
+    Model m = on_layer(box(0, 0, 6, 6), 0.5, 33000, 20);
+    m.ground.rigid_base_level.reset();
+    m.ground.strata[0].unit_weight = m.ground.strata[0].saturated_unit_weight = 0;
+    LayeredGround g(std::make_shared<const Model>(m), {box(0, 0, 6, 6)}, {{3, 3}, {1, 1}});
+    g.find_limit(100);
+    EXPECT_EQ(g.limit().level, -20);
+    EXPECT_EQ(g.limit().by, DepthLimit::By::deepest_borehole);
+    EXPECT_GT(g.limit().short_by, 1000);
+}
+
 // Ground that falls to one side under an L with an opening: against every place of a fine grid on the base.
 TEST(Ground, LimitsTheDepthWhereItIsDeepestOfAllThatLiesBelowTheBase) {
     const Polygon rim{{0, 0}, {24, 0}, {24, 9}, {10, 9}, {10, 20}, {0, 20}}, opening{{3, 3}, {3, 7}, {8, 7}, {8, 3}};
