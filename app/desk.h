@@ -58,6 +58,8 @@ class Desk : public QObject {
     // The answer is of before an edit, or of a model before one that cannot be solved: all that it says is shown faded.
     // Not while frames follow a hand, nor for the blink that a small edit takes.
     bool is_old() const { return old_; }
+    // Likewise, of what only a full answer has: also while a coarse one is shown.
+    bool is_full_old() const { return old_ || (answer_ && answer_->coarse); }
     bool in_step() const { return answer_ && answer_revision_ == document_.revision() && !answer_->coarse; }
     const CombinationAnswer* combination() const;  // the one looked at, null when there is none
     // All rows of the model in hand, those that are switched off and those by rule too.

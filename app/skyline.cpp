@@ -128,7 +128,7 @@ void Skyline::paint_row(QPainter& p, const Row& row, double top) const {
 void Skyline::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing, false);
-    if (desk_->is_old()) p.setOpacity(0.45);
+    if (desk_->is_full_old()) p.setOpacity(0.45);
     for (size_t k = 0; k < rows_.size(); ++k) paint_row(p, rows_[k], row_height * double(k));
 }
 

@@ -41,6 +41,7 @@ Quantity SmallMaps::quantity() const {
 }
 
 QString SmallMaps::about() const {
+    if (maps_.empty() && desk_->answer() && desk_->answer()->coarse) return "They follow with the full answer.";
     if (maps_.empty()) return "No combination has an answer yet.";
     const QString unit = QString::fromUtf8(info(of_quantity_).unit);
     return QString("All for %1, one scale: %2 to %3 %4")
@@ -130,7 +131,7 @@ int SmallMaps::at(QPointF p) const {
 void SmallMaps::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
-    if (desk_->is_old()) p.setOpacity(0.45);
+    if (desk_->is_full_old()) p.setOpacity(0.45);
     for (int k = 0; k < int(maps_.size()); ++k) {
         const SmallMap& m = maps_[size_t(k)];
         const QRectF box = place_of(k);

@@ -121,7 +121,13 @@ TEST_F(ShearWindow, AfterAQuickLookPunchingIsNotJudgedYet) {
     ASSERT_TRUE(w.desk()->answer() && w.desk()->answer()->coarse);
     EXPECT_EQ(widget<QLabel>("punching-summary")->text(), "Not judged yet: the full answer follows.");
     EXPECT_EQ(w.findChild<Trail*>("trail")->word(Stop::shear), "…");
+    EXPECT_TRUE(w.desk()->is_full_old());
+    EXPECT_FALSE(w.desk()->is_old());
+    w.desk()->go_to(Stop::contact);
+    EXPECT_EQ(widget<QLabel>("small-maps-words")->text(), "They follow with the full answer.");
+    w.desk()->go_to(Stop::shear);
     ASSERT_TRUE(in_step());
+    EXPECT_FALSE(w.desk()->is_full_old());
     EXPECT_TRUE(widget<QLabel>("punching-summary")->text().contains("C1"));
     QFile::remove(path);
 }
