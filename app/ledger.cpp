@@ -350,7 +350,7 @@ void Ledger::resizeEvent(QResizeEvent* e) {
 
 QString Ledger::summary() const {
     if (!desk_->problems().empty()) return "cannot solve · rows are of before";
-    if (desk_->answer() && !desk_->in_step()) return desk_->held ? "held · rows of before" : "catching up …";
+    if (desk_->answer() && !desk_->in_step()) return desk_->held ? "held · faded rows are of before" : "catching up …";
     int over = 0, open = 0, all = 0;
     for (const Row& r : desk_->rows()) over += r.status == Status::over, open += r.status == Status::not_checked, ++all;
     if (all == 0) return "";

@@ -47,9 +47,10 @@ constexpr long width_for(long columns) {
     return side_by_side<Real>[columns > 2 * side_by_side<Real>[0]];
 }
 
-// L S Lᵀ x = b in place, S = −1 at the places `negative` and 1 elsewhere: x(i) of column c at x[width · i + c], in the order of L; `width` one of side_by_side<Real>.
+// L S Lᵀ x = b in place, S = −1 at the places `negative` and 1 elsewhere: x(i) of column c at x[width · i + c], in the
+// order of L; `width` one of side_by_side<Real>.
 template <class Real>
-void solve_side_by_side(const Supernodes<Real>& l, const Branches& branches, const std::vector<int>& negative, long width, Real* x,
-                        Registers registers = widest_registers());
+void solve_side_by_side(const Supernodes<Real>& l, const Branches& branches, const std::vector<int>& negative,
+                        long width, Real* x, Registers registers = widest_registers());
 
 }  // namespace mossbed

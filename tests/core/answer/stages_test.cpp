@@ -274,7 +274,7 @@ TEST(Stages, WhatTakesLongIsKnownBeforehand) {
     EXPECT_EQ(size_for_a_look(m), 5);  // no finer than the model's
 }
 
-// Two thousand corners on the rim, where one in some hundred nodes lies within: the depth limit is below the middle.
+// Eight hundred corners, and nodes mostly on the rim: the depth limit is found below the middle.
 TEST(Stages, ALookAtABaseOfManyCornersSettlesAsTheWholeAnswer) {
     Model m = model_of(json::parse(everything));
     m.ground.model = GroundModel::coupled, m.ground.rigid_base_level.reset(), m.ground.patches.clear();
